@@ -1,0 +1,354 @@
+r"""Every error that Tijera raises on purpose, as one tree.
+
+::
+
+    TijeraError
+    ├── WrongCall                 the request itself can't be meant          exit 2
+    │   ├── LengthUnreadable      ├── LimitUnreadable      ├── CropOutside
+    │   ├── AreaOutside           ├── SpotUnknown          ├── WidthTooLarge
+    │   ├── NotFound              ├── NothingToUndo        ├── FormatUnknown
+    │   └── HostRefused
+    ├── LimitNotMet               the limit can't be met; nothing written    exit 3
+    └── InputRefused              what came in can't be kept whole           exit 4
+        ├── InputEmpty            ├── InputTooHeavy
+        ├── PackageRefused
+        │   ├── NotAPackage       ├── PackageTruncated     ├── PackageEncrypted
+        │   ├── LegacyDocument    ├── PackageSigned        ├── TooManyMembers
+        │   ├── UnpacksTooLarge   ├── MemberNameUnsafe     ├── MemberDamaged
+        │   ├── MemberMethod      ├── PartMissing          ├── PartMalformed
+        │   ├── DoctypeRefused    ├── NotADocument         └── StructureBroken
+        └── PictureRefused
+            ├── NotAPicture       ├── PictureDamaged       └── PictureTooLarge
+
+An error carries values; its texts are made from them. `detail` says what happened and why, `remedy` what to do.
+"""
+
+from __future__ import annotations
+
+from typing import ClassVar
+
+
+class TijeraError(Exception):
+    """The root. Subclasses give a stable `code`, a `title` and two texts that are filled with the error's values."""
+
+    code: ClassVar[str] = "error"
+    title: ClassVar[str] = "Something went wrong"
+    detail_text: ClassVar[str] = "Tijera could not do this."
+    remedy_text: ClassVar[str] = "Try again."
+
+    def __init__(self, **values: object) -> None:
+        self.values = values
+        super().__init__(self.detail)
+
+    @property
+    def detail(self) -> str:
+        """What happened and why, with the real values."""
+        return self.detail_text.format(**self.values)
+
+    @property
+    def remedy(self) -> str:
+        """What to do about it."""
+        return self.remedy_text.format(**self.values)
+
+
+class WrongCall(TijeraError):
+    """The request can't be meant: a value out of range, a thing that isn't there."""
+
+    code = "wrong-call"
+
+
+class LengthUnreadable(WrongCall):
+    """A length that can't be read."""
+
+    code = "length-unreadable"
+    title = "That is not a length"
+    detail_text = "“{text}” could not be read as a length."
+    remedy_text = "Type a number with its unit, such as 60 mm, 6 cm or 2.4 in."
+
+
+class LimitUnreadable(WrongCall):
+    """A limit that can't be read."""
+
+    code = "limit-unreadable"
+    title = "That is not a limit"
+    detail_text = "“{text}” could not be read as a number of bytes."
+    remedy_text = "Type a number with its unit, such as 2 MB, 500 kB or 10 MiB."
+
+
+class CropOutside(WrongCall):
+    """A crop that does not lie on its clipping."""
+
+    code = "crop-outside"
+    title = "The crop lies outside the clipping"
+    detail_text = "The crop {crop} does not lie within the clipping of {size} px."
+    remedy_text = "Choose a crop of at least 1 × 1 px inside the clipping."
+
+
+class AreaOutside(WrongCall):
+    """An area that does not lie on its frame."""
+
+    code = "area-outside"
+    title = "The area lies outside the screen"
+    detail_text = "The area {area} does not lie within the frame of {size} px."
+    remedy_text = "Draw the area inside the frozen screen."
+
+
+class SpotUnknown(WrongCall):
+    """A spot that the destination does not have."""
+
+    code = "spot-unknown"
+    title = "There is no such place"
+    detail_text = "The document has no place “{spot}” that can take a picture."
+    remedy_text = "List the places again and choose one of them."
+
+
+class WidthTooLarge(WrongCall):
+    """A width that the place does not have."""
+
+    code = "width-too-large"
+    title = "Wider than the place"
+    detail_text = "{width_mm:.1f} mm was asked for, the place has {place_mm:.1f} mm."
+    remedy_text = "Type {place_mm:.1f} mm or less, or choose a wider place."
+
+
+class NotFound(WrongCall):
+    """Something that was named is not there."""
+
+    code = "not-found"
+    title = "Not there any more"
+    detail_text = "There is no {what} “{key}”."
+    remedy_text = "Load the page again; it may have been removed or undone."
+
+
+class NothingToUndo(WrongCall):
+    """Undo or redo with nothing to do."""
+
+    code = "nothing-to-undo"
+    title = "Nothing to {which}"
+    detail_text = "There is nothing to {which}."
+    remedy_text = "Go on working; every change can be undone from here on."
+
+
+class FormatUnknown(WrongCall):
+    """A picture format that is not written."""
+
+    code = "format-unknown"
+    title = "Unknown picture format"
+    detail_text = "A clipping is saved as PNG or JPEG, not as “{format}”."
+    remedy_text = "Choose PNG for screens and drawings, JPEG for photographs."
+
+
+class HostRefused(WrongCall):
+    """A request that was not made from the application's own pages."""
+
+    code = "host-refused"
+    title = "Request from elsewhere"
+    detail_text = "The request was addressed to or sent by “{host}”, not by this application's own page."
+    remedy_text = "Open the address that Tijera printed when it started."
+
+
+class LimitNotMet(TijeraError):
+    """The limit can't be met without losing what must stay readable."""
+
+    code = "limit-not-met"
+    title = "It can't be made to fit"
+    detail_text = "The file would weigh at least {least_bytes} bytes, {over_bytes} over the limit of {limit_bytes}."
+    remedy_text = "In the way: {in_the_way}. Remove a picture, crop one, or raise the limit."
+
+
+class InputRefused(TijeraError):
+    """What came in can't be taken, or could not be kept whole."""
+
+    code = "input-refused"
+
+
+class InputEmpty(InputRefused):
+    """Zero bytes."""
+
+    code = "input-empty"
+    title = "The file is empty"
+    detail_text = "“{name}” has no content (0 bytes)."
+    remedy_text = "Choose another file, or save it again in the program that made it."
+
+
+class InputTooHeavy(InputRefused):
+    """More bytes than the guard allows."""
+
+    code = "input-too-heavy"
+    title = "The file is too large"
+    detail_text = "“{name}” has more than the {most_bytes} bytes that are taken in."
+    remedy_text = "Use a smaller file, or raise the guard in the settings."
+
+
+class PackageRefused(InputRefused):
+    """A document that can't be opened or kept whole."""
+
+    code = "package-refused"
+
+
+class NotAPackage(PackageRefused):
+    """Not a zip file."""
+
+    code = "not-a-package"
+    title = "This is not a .docx file"
+    detail_text = "The content is not a zip package, whatever the name says."
+    remedy_text = "Open it in the program that made it and save it as .docx (Word document)."
+
+
+class PackageTruncated(PackageRefused):
+    """A zip file whose end is missing, or whose directory does not match."""
+
+    code = "package-truncated"
+    title = "The file is incomplete"
+    detail_text = "The package breaks off or contradicts itself: {why}."
+    remedy_text = "Copy or download the file again; this one was cut short or damaged on the way."
+
+
+class PackageEncrypted(PackageRefused):
+    """A package under a password."""
+
+    code = "package-encrypted"
+    title = "The file is encrypted"
+    detail_text = "The document is protected by a password and can't be read."
+    remedy_text = "Open it in its program, remove the password, save a copy and open that."
+
+
+class LegacyDocument(PackageRefused):
+    """An OLE file from before 2007, perhaps renamed."""
+
+    code = "legacy-document"
+    title = "An old .doc file"
+    detail_text = "The content is in the old binary format (.doc), whatever the name says."
+    remedy_text = "Open it in its program and save it as .docx."
+
+
+class PackageSigned(PackageRefused):
+    """A package with a digital signature, which any change would break."""
+
+    code = "package-signed"
+    title = "The file is signed"
+    detail_text = "The document carries a digital signature, which any change would make invalid."
+    remedy_text = "Ask for a copy without the signature, and have the finished copy signed again."
+
+
+class TooManyMembers(PackageRefused):
+    """More members than the guard allows."""
+
+    code = "too-many-members"
+    title = "Too many parts inside"
+    detail_text = "The package holds {count} members, {most} are taken."
+    remedy_text = "This is hardly an office document; save it again in the program that made it."
+
+
+class UnpacksTooLarge(PackageRefused):
+    """A member or the whole unpacks to more than the guard allows."""
+
+    code = "unpacks-too-large"
+    title = "The file unpacks to far too much"
+    detail_text = "“{member}” would unpack to {size_bytes} bytes, {most_bytes} are allowed."
+    remedy_text = "This is hardly an office document; don't open it, or save it again in the program that made it."
+
+
+class MemberNameUnsafe(PackageRefused):
+    """A name that leaves the package, or stands twice."""
+
+    code = "member-name-unsafe"
+    title = "A part has an unsafe name"
+    detail_text = "The member “{member}” has a name that is not allowed: {why}."
+    remedy_text = "Save the file again in the program that made it; a sound file has no such names."
+
+
+class MemberDamaged(PackageRefused):
+    """A member whose data do not match their checksum."""
+
+    code = "member-damaged"
+    title = "A part of the file is damaged"
+    detail_text = "The member “{member}” is damaged: {why}."
+    remedy_text = "Copy or download the file again, or open and save it in the program that made it."
+
+
+class MemberMethod(PackageRefused):
+    """A compression method that office packages don't use."""
+
+    code = "member-method"
+    title = "Packed in an unusual way"
+    detail_text = "The member “{member}” uses compression method {method}; office files use 0 and 8 only."
+    remedy_text = "Save the file again in the program that made it."
+
+
+class PartMissing(PackageRefused):
+    """A part that must be there is not."""
+
+    code = "part-missing"
+    title = "A part is missing"
+    detail_text = "The package lacks “{part}”."
+    remedy_text = "Save the file again in the program that made it."
+
+
+class PartMalformed(PackageRefused):
+    """An XML part that can't be parsed."""
+
+    code = "part-malformed"
+    title = "A part can't be read"
+    detail_text = "“{part}” is not well-formed XML: {why}."
+    remedy_text = "Open the file in the program that made it, let it repair it, and save it again."
+
+
+class DoctypeRefused(PackageRefused):
+    """An XML part with a document type declaration or entities."""
+
+    code = "doctype-refused"
+    title = "A part carries a document type"
+    detail_text = "“{part}” has a DTD or entities, which office files never have and which can be used for attacks."
+    remedy_text = "Don't trust this file; ask its sender for one saved by an office program."
+
+
+class NotADocument(PackageRefused):
+    """A package, but not a word-processing document."""
+
+    code = "not-a-document"
+    title = "Not a text document"
+    detail_text = "The package is not a .docx document: {why}."
+    remedy_text = "Choose a .docx file."
+
+
+class StructureBroken(PackageRefused):
+    """The structural check refused what would have been written."""
+
+    code = "structure-broken"
+    title = "The copy would not have been sound"
+    detail_text = "The changed part “{part}” did not pass the structural check: {why}. Nothing was written."
+    remedy_text = "Choose another place for the picture, and keep the file: its structure is unusual."
+
+
+class PictureRefused(InputRefused):
+    """A picture that can't be taken."""
+
+    code = "picture-refused"
+
+
+class NotAPicture(PictureRefused):
+    """Content that is no known picture format."""
+
+    code = "not-a-picture"
+    title = "This is not a picture"
+    detail_text = "“{name}” is none of PNG, JPEG, BMP, WebP, TIFF or GIF."
+    remedy_text = "Save the picture as PNG and bring that in."
+
+
+class PictureDamaged(PictureRefused):
+    """A picture that breaks off or can't be decoded."""
+
+    code = "picture-damaged"
+    title = "The picture is damaged"
+    detail_text = "“{name}” can't be read to its end: {why}."
+    remedy_text = "Copy the picture again from where it came from, or save it again."
+
+
+class PictureTooLarge(PictureRefused):
+    """More pixels than the guard allows."""
+
+    code = "picture-too-large"
+    title = "Too many pixels"
+    detail_text = "“{name}” has {width} × {height} px; {most} pixels are taken."
+    remedy_text = "Scale it down in the program that made it, or bring in the part that you need."

@@ -1,0 +1,1 @@
+"""Pixels in and out: decode, cut, resize, encode, measure. Everything that is not our own goes through `vips`."""

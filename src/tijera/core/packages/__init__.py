@@ -1,0 +1,1 @@
+"""Containers whose untouched members stay equal to the byte."""

@@ -1,0 +1,1 @@
+"""WordprocessingML documents: outline, spots, pictures, placing."""

@@ -1,0 +1,64 @@
+"""Namespaces of WordprocessingML, transitional and strict (ECMA-376 Part 4 and ISO/IEC 29500-1)."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from tijera.core.packages.opc import relationships
+
+_TRANSITIONAL_MAIN = "http://schemas.openxmlformats.org/wordprocessingml/2006/main"
+_STRICT_MAIN = "http://purl.oclc.org/ooxml/wordprocessingml/main"
+MC = "http://schemas.openxmlformats.org/markup-compatibility/2006"
+MAIN_TYPES = tuple(
+    f"application/vnd.{name}.main+xml"
+    for name in (
+        "openxmlformats-officedocument.wordprocessingml.document",
+        "openxmlformats-officedocument.wordprocessingml.template",
+        "ms-word.document.macroEnabled",
+        "ms-word.template.macroEnabledTemplate",
+    )
+)
+
+
+@dataclass(frozen=True)
+class Names:
+    """The namespaces that one document uses throughout."""
+
+    w: str
+    r: str
+    wp: str
+    a: str
+    pic: str
+    strict: bool
+
+    def q(self, local: str) -> str:
+        """The expanded name of an element or attribute of the main namespace."""
+        return f"{{{self.w}}}{local}"
+
+    @property
+    def image_type(self) -> str:
+        """The relationship type of a picture."""
+        return f"{relationships.STRICT if self.strict else relationships.TRANSITIONAL}/image"
+
+
+TRANSITIONAL = Names(
+    w=_TRANSITIONAL_MAIN,
+    r=relationships.TRANSITIONAL,
+    wp="http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing",
+    a="http://schemas.openxmlformats.org/drawingml/2006/main",
+    pic="http://schemas.openxmlformats.org/drawingml/2006/picture",
+    strict=False,
+)
+STRICT = Names(
+    w=_STRICT_MAIN,
+    r=relationships.STRICT,
+    wp="http://purl.oclc.org/ooxml/drawingml/wordprocessingDrawing",
+    a="http://purl.oclc.org/ooxml/drawingml/main",
+    pic="http://purl.oclc.org/ooxml/drawingml/picture",
+    strict=True,
+)
+
+
+def names_of(root_tag: str) -> Names | None:
+    """The namespaces of a document by its root element; None when it is no WordprocessingML document."""
+    return next((names for names in (TRANSITIONAL, STRICT) if root_tag == names.q("document")), None)

@@ -1,0 +1,226 @@
+"""The outline of a document: its text in containers, and the spots between the blocks.
+
+A spot is offered only where the format allows a paragraph and where readers will show it: in the body, in table cells
+(of vertically merged ones the first), in content controls that may hold pictures; never inside a field's result (an
+index is thrown away when it is updated), beside a tracked deletion, or in a fallback copy.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from fractions import Fraction
+
+from tijera.core.packages.docx.names import Names
+from tijera.core.packages.docx.sections import Section
+from tijera.core.packages.docx.shown import field_balance, paragraph_text, shown_pictures
+from tijera.core.packages.docx.styles import Indents, Styles
+from tijera.core.packages.docx.tables import Cell, Row, read_rows
+from tijera.core.packages.opc.relationships import Relationships
+from tijera.core.packages.spots import Block, CellOutline, Container, Follows, Side, Spot, SpotKind
+from tijera.core.packages.xmlspan import Element, XmlPart
+from tijera.core.units import EMU_PER_MM, Length
+
+_LEAST_WIDTH = Fraction(EMU_PER_MM)
+_PLAIN_CONTROLS = ("text", "dropDownList", "comboBox", "date", "checkbox", "picture", "equation", "citation")
+_MOST_NESTED = 20
+
+
+@dataclass(frozen=True)
+class Outline:
+    """The body's content and all spots by id, in document order."""
+
+    body: Container
+    spots: dict[str, Spot]
+
+
+@dataclass(frozen=True)
+class _Place:
+    """What a container gives the blocks in it."""
+
+    path: str
+    kind: SpotKind
+    widths: tuple[Fraction, ...] | None
+    """None in the body, where the section decides."""
+    most_height: Fraction | None
+    depth: int
+    offers_spots: bool = True
+
+
+@dataclass
+class _Reader:
+    """Walks the body once, keeping count of sections and open fields."""
+
+    part: XmlPart
+    names: Names
+    styles: Styles
+    sections: tuple[Section, ...]
+    relationships: Relationships
+    spots: dict[str, Spot] = field(default_factory=dict)
+    section: int = 0
+    open_fields: int = 0
+
+    def container(self, node: Element, place: _Place) -> Container:
+        """Read what a body, cell or control holds."""
+        children = list(self._blocks(node))
+        first = children[0] if children else None
+        start: list[str] = []
+        if first is not None:
+            start += self._spot(place, f"{place.path}.0", first, Side.BEFORE, Follows.START, "")
+        blocks = []
+        only_empty = len(children) == 1 and self._is_empty(children[0]) and place.kind is SpotKind.CELL
+        for number, child in enumerate(children, 1):
+            blocks.append(self._block(child, f"{place.path}.{number}", place, offer_after=not only_empty))
+        return Container(tuple(start), tuple(blocks))
+
+    def _blocks(self, node: Element) -> Iterator[Element]:
+        """The blocks of a container; custom XML round blocks is looked through."""
+        q = self.names.q
+        for child in node:
+            if child.tag in (q("p"), q("tbl"), q("sdt"), q("altChunk")):
+                yield child
+            elif child.tag == q("customXml"):
+                yield from self._blocks(child)
+
+    def _is_empty(self, node: Element) -> bool:
+        return bool(node.tag == self.names.q("p") and node.find(f".//{self.names.q('r')}") is None)
+
+    def _block(self, node: Element, path: str, place: _Place, *, offer_after: bool) -> Block:
+        q = self.names.q
+        if node.tag == q("p"):
+            return self._paragraph(node, path, place, offer_after=offer_after)
+        section = self.section
+        if node.tag == q("tbl") and place.depth < _MOST_NESTED:
+            rows = self._rows(node, path, place)
+            spots = self._spot(place, path, node, Side.AFTER, Follows.TABLE, "")
+            return Block(path, "table", 0, "", section, rows=rows, spots=tuple(spots))
+        content = node.find(q("sdtContent")) if node.tag == q("sdt") else None
+        if content is not None and place.depth < _MOST_NESTED:
+            inner = _Place(
+                f"{path}.k", place.kind, place.widths, place.most_height, place.depth + 1, self._takes_pictures(node)
+            )
+            inside = self.container(content, inner)
+            spots = self._spot(place, path, node, Side.AFTER, Follows.CONTROL, "")
+            return Block(path, "control", 0, "", section, content=inside, spots=tuple(spots))
+        spots = self._spot(place, path, node, Side.AFTER, Follows.CONTROL, "")
+        return Block(path, "other", 0, "", section, spots=tuple(spots))
+
+    def _paragraph(self, node: Element, path: str, place: _Place, *, offer_after: bool) -> Block:
+        q = self.names.q
+        properties = node.find(q("pPr"))
+        text = paragraph_text(node, self.names)
+        self.open_fields = max(0, self.open_fields + field_balance(node, self.names))
+        level = self.styles.heading_level(properties)
+        kind = {None: "paragraph", 0: "title"}.get(level, "heading")
+        if kind == "paragraph" and self.styles.is_list_item(properties):
+            kind = "list"
+        section = self.section
+        ends_section = properties is not None and properties.find(q("sectPr")) is not None
+        spots: list[str] = []
+        if offer_after and not self._mark_is_deleted(properties):
+            if ends_section and place.widths is None:
+                if not self._is_empty(node):
+                    spots += self._spot(place, f"{path}e", node, Side.SECTION_END, Follows.PARAGRAPH, text)
+                self.section = min(self.section + 1, len(self.sections) - 1)
+            spots += self._spot(place, path, node, Side.AFTER, Follows.PARAGRAPH, text)
+        elif ends_section:
+            self.section = min(self.section + 1, len(self.sections) - 1)
+        pictures = tuple(shown_pictures(node, self.names, self.relationships))
+        return Block(path, kind, level or 0, text, section, pictures=pictures, spots=tuple(spots))
+
+    def _mark_is_deleted(self, properties: Element | None) -> bool:
+        """Whether the paragraph's end is a tracked deletion: it will run into the next one."""
+        q = self.names.q
+        mark = None if properties is None else properties.find(q("rPr"))
+        return mark is not None and (mark.find(q("del")) is not None or mark.find(q("moveFrom")) is not None)
+
+    def _takes_pictures(self, control: Element) -> bool:
+        """Whether a content control holds rich content that may be edited."""
+        q = self.names.q
+        properties = control.find(q("sdtPr"))
+        if properties is None:
+            return True
+        local = {str(child.tag).rsplit("}", 1)[-1] for child in properties.iterchildren("*")}
+        lock = properties.find(q("lock"))
+        gallery = properties.find(f"{q('docPartObj')}/{q('docPartGallery')}")
+        is_index = gallery is not None and "table of contents" in gallery.get(q("val"), "").lower()
+        locked = lock is not None and lock.get(q("val")) in ("contentLocked", "sdtContentLocked")
+        return not (locked or is_index or "showingPlcHdr" in local or local.intersection(_PLAIN_CONTROLS))
+
+    def _rows(self, table: Element, path: str, place: _Place) -> tuple[tuple[CellOutline, ...], ...]:
+        """Read a table once for every width that its container may have, and join the cells' widths."""
+        containers = place.widths or self.sections[self.section].column_widths
+        readings = [list(read_rows(table, self.names, self.styles, width)) for width in containers]
+        rows = readings[0]
+        out = []
+        for row_number, row in enumerate(rows):
+            cells = []
+            for cell_number, cell in enumerate(row.cells):
+                if cell.continues_merge and row_number > 0:
+                    continue
+                heights = [each for each in (place.most_height, cell.exact_height) if each is not None]
+                widths = tuple(reading[row_number].cells[cell_number].width for reading in readings)
+                inner = _Place(
+                    f"{path}.r{row_number + 1}.c{cell_number + 1}",
+                    SpotKind.CELL,
+                    widths,
+                    min(heights, default=None),
+                    place.depth + 1,
+                    place.offers_spots,
+                )
+                content = self.container(cell.node, inner)
+                span = _row_span(rows, row_number, cell)
+                cells.append(CellOutline(cell.span, span, Length.exactly(cell.outer_width), content))
+            out.append(tuple(cells))
+        return tuple(out)
+
+    def _spot(self, place: _Place, path: str, node: Element, side: Side, follows: Follows, text: str) -> list[str]:
+        """Offer a spot, unless nothing can stand there; the list holds its id or nothing."""
+        section = self.sections[self.section]
+        if not place.offers_spots or self.open_fields or (side is Side.BEFORE and self._begins_deleted(node)):
+            return []
+        beside_paragraph = node.tag == self.names.q("p")
+        indents = self.styles.indents(node.find(self.names.q("pPr"))) if beside_paragraph else Indents(None, None)
+        left, right = (indents.left or Fraction(0), indents.right or Fraction(0))
+        widths = [width - left - right for width in place.widths or section.column_widths]
+        offered = tuple(dict.fromkeys(Length.exactly(width) for width in widths if width >= _LEAST_WIDTH))
+        height = section.text_height if place.most_height is None else min(section.text_height, place.most_height)
+        if not offered or height <= 0:
+            return []
+        self.spots[path] = Spot(
+            id=path,
+            kind=place.kind,
+            follows=follows,
+            after_text=text,
+            widths=offered,
+            height=Length.exactly(height),
+            section=self.section,
+            element=self.part.order[node],
+            side=side,
+            indent_left=Length.exactly(left),
+            indent_right=Length.exactly(right),
+        )
+        return [path]
+
+    def _begins_deleted(self, node: Element) -> bool:
+        return node.tag == self.names.q("p") and self._mark_is_deleted(node.find(self.names.q("pPr")))
+
+
+def _row_span(rows: list[Row], start: int, cell: Cell) -> int:
+    """How many rows a vertically merged cell covers."""
+    span = 1
+    for row in rows[start + 1 :]:
+        below = next((other for other in row.cells if other.column == cell.column), None)
+        if below is None or not below.continues_merge:
+            break
+        span += 1
+    return span
+
+
+def read_outline(
+    part: XmlPart, names: Names, styles: Styles, sections: tuple[Section, ...], relationships: Relationships
+) -> Outline:
+    """Read the body of a document's main part."""
+    reader = _Reader(part, names, styles, sections, relationships)
+    body = reader.container(part.root.find(names.q("body")), _Place("b", SpotKind.BODY, None, None, 0))
+    return Outline(body, reader.spots)

@@ -1,0 +1,113 @@
+"""What a paragraph shows: its text and its pictures, each counted once."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from tijera.core.packages.docx.names import MC, Names
+from tijera.core.packages.opc.relationships import Relationships
+from tijera.core.packages.spots import ShownPicture
+from tijera.core.packages.xmlspan import Element
+from tijera.core.units import Length
+
+_THOUSANDTHS_OF_PERCENT = 100_000
+
+
+@dataclass(frozen=True)
+class PictureUse:
+    """One use of a picture in a part: the relationship it goes by, the size it is shown at, how much is visible."""
+
+    relationship_id: str
+    width: Length
+    height: Length
+    visible_width: float
+    """The share of the picture's width that a crop leaves, 0 to 1."""
+
+
+def visible_nodes(node: Element, names: Names, *, into_boxes: bool = False) -> Iterator[Element]:
+    """Go through what a reader shows: not the fallback copies, not what was deleted, not text boxes unless asked."""
+    q = names.q
+    hidden = {f"{{{MC}}}Fallback", q("del"), q("moveFrom"), q("instrText"), q("delText")}
+    if not into_boxes:
+        hidden.add(q("txbxContent"))
+    stack = [node]
+    while stack:
+        current = stack.pop()
+        yield current
+        stack.extend(child for child in reversed(current) if isinstance(child.tag, str) and child.tag not in hidden)
+
+
+def paragraph_text(paragraph: Element, names: Names) -> str:
+    """The text of a paragraph as it is read."""
+    q = names.q
+    out = []
+    for node in visible_nodes(paragraph, names):
+        if node.tag == q("t"):
+            out.append(node.text or "")
+        elif node.tag == q("tab") and node.getparent().tag == q("r"):
+            out.append("\t")
+        elif node.tag in (q("br"), q("cr")):
+            out.append("\n")
+        elif node.tag == q("noBreakHyphen"):
+            out.append("\u2011")
+    return "".join(out).strip()
+
+
+def field_balance(paragraph: Element, names: Names) -> int:
+    """How many more complex fields begin in a paragraph than end in it."""
+    q = names.q
+    balance = 0
+    for node in visible_nodes(paragraph, names):
+        if node.tag == q("fldChar"):
+            balance += {"begin": 1, "end": -1}.get(node.get(q("fldCharType"), ""), 0)
+    return balance
+
+
+def picture_uses(root: Element, names: Names, *, into_boxes: bool = False) -> Iterator[PictureUse]:
+    """Every picture that is shown below a node, by DrawingML or by VML."""
+    for node in visible_nodes(root, names, into_boxes=into_boxes):
+        if node.tag in (f"{{{names.wp}}}inline", f"{{{names.wp}}}anchor"):
+            extent = node.find(f"{{{names.wp}}}extent")
+            for inner in visible_nodes(node, names):
+                if inner.tag == f"{{{names.a}}}blip":
+                    yield _use(inner, extent, names)
+        elif node.tag == "{urn:schemas-microsoft-com:vml}imagedata" and node.get(f"{{{names.r}}}id"):
+            yield PictureUse(node.get(f"{{{names.r}}}id"), Length(0), Length(0), 1.0)
+
+
+def _use(blip: Element, extent: Element | None, names: Names) -> PictureUse:
+    """Read the size from the picture's own shape where it stands in a group, from the drawing's extent elsewhere."""
+    relationship_id = blip.get(f"{{{names.r}}}embed") or blip.get(f"{{{names.r}}}link") or ""
+    fill = blip.getparent()
+    crop = fill.find(f"{{{names.a}}}srcRect")
+    sides = [_share(crop, side) for side in ("l", "r")] if crop is not None else [0.0, 0.0]
+    sizes = [extent]
+    picture = fill.getparent()
+    if any(True for _ in picture.iterancestors("{http://schemas.microsoft.com/office/word/2010/wordprocessingGroup}wgp")):
+        sizes.insert(0, picture.find(f".//{{{names.a}}}xfrm/{{{names.a}}}ext"))
+    size = next((each for each in sizes if each is not None), None)
+    width, height = (0, 0) if size is None else (_whole(size.get("cx")), _whole(size.get("cy")))
+    return PictureUse(relationship_id, Length(width), Length(height), max(0.0, 1 - sum(sides)))
+
+
+def _share(crop: Element, side: str) -> float:
+    """A side of a `srcRect`: thousandths of a percent, or "12.5%" in strict files; outsets count as nothing."""
+    text = crop.get(side, "0")
+    try:
+        share = float(text[:-1]) / 100 if text.endswith("%") else int(text) / _THOUSANDTHS_OF_PERCENT
+    except ValueError:
+        return 0.0
+    return min(max(share, 0.0), 1.0)
+
+
+def _whole(text: str | None) -> int:
+    return int(text) if text is not None and text.lstrip("-").isdigit() else 0
+
+
+def shown_pictures(paragraph: Element, names: Names, relationships: Relationships) -> Iterator[ShownPicture]:
+    """The embedded pictures of a paragraph with the size they are shown at."""
+    for use in picture_uses(paragraph, names):
+        relationship = relationships.get(use.relationship_id)
+        if relationship is not None and not relationship.external and use.width.emu > 0 and use.height.emu > 0:
+            yield ShownPicture(relationship.target, use.width, use.height)

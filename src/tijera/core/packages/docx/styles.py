@@ -1,0 +1,164 @@
+"""What styles and numbering say about indents and cell margins (ECMA-376 Part 1 §17.7; clause from memory)."""
+
+from __future__ import annotations
+
+import contextlib
+from dataclasses import dataclass
+from fractions import Fraction
+
+from tijera.core.errors import LengthUnreadable
+from tijera.core.packages.docx.names import Names
+from tijera.core.packages.xmlspan import Element
+from tijera.core.units import EMU_PER_TWIP, ooxml_measure
+
+_DEFAULT_CELL_MARGIN = Fraction(115 * EMU_PER_TWIP)
+"""Left and right margin of a cell where neither cell, table nor style gives one (from memory)."""
+_MOST_ANCESTORS = 40
+
+
+@dataclass(frozen=True)
+class Indents:
+    """What narrows a paragraph, in EMU; None where nothing was said. A hanging first line narrows nothing."""
+
+    left: Fraction | None = None
+    right: Fraction | None = None
+
+    def over(self, weaker: Indents) -> Indents:
+        """These indents, with the weaker ones where these say nothing."""
+        return Indents(
+            weaker.left if self.left is None else self.left,
+            weaker.right if self.right is None else self.right,
+        )
+
+
+def measure_of(node: Element | None, attribute: str) -> Fraction | None:
+    """A measure in EMU from an attribute; None when it is absent or unreadable."""
+    text = None if node is None else node.get(attribute)
+    if text is None:
+        return None
+    with contextlib.suppress(LengthUnreadable):
+        return ooxml_measure(text)
+    return None
+
+
+def indents_of(properties: Element | None, names: Names) -> Indents:
+    """The indents that a `w:pPr` gives itself."""
+    node = None if properties is None else properties.find(names.q("ind"))
+    if node is None:
+        return Indents()
+    left, right = (
+        next((value for name in pair if (value := measure_of(node, names.q(name))) is not None), None)
+        for pair in (("start", "left"), ("end", "right"))
+    )
+    return Indents(left, right)
+
+
+class Styles:
+    """The styles and the numbering of a document; both parts may be absent."""
+
+    def __init__(self, names: Names, styles: Element | None, numbering: Element | None) -> None:
+        self._names = names
+        q = names.q
+        nodes = [] if styles is None else list(styles.iter(q("style")))
+        self._by_id = {node.get(q("styleId"), ""): node for node in nodes}
+        self._default = {
+            node.get(q("type"), ""): node for node in nodes if node.get(q("default")) in ("1", "true", "on")
+        }
+        defaults = None if styles is None else styles.find(f"{q('docDefaults')}/{q('pPrDefault')}/{q('pPr')}")
+        self._document_indents = indents_of(defaults, names)
+        self._levels = _levels(names, numbering)
+
+    def _chain(self, kind: str, style_id: str | None) -> list[Element]:
+        """A style and what it is based on, the root first."""
+        q = self._names.q
+        node = self._by_id.get(style_id or "", self._default.get(kind))
+        chain: list[Element] = []
+        while node is not None and node not in chain and len(chain) < _MOST_ANCESTORS:
+            chain.insert(0, node)
+            base = node.find(q("basedOn"))
+            node = None if base is None else self._by_id.get(base.get(q("val"), ""))
+        return chain
+
+    def _numbered(self, properties: Element | None) -> tuple[bool, Indents]:
+        """Whether a `w:pPr` is numbered, and the indents of its level."""
+        q = self._names.q
+        node = None if properties is None else properties.find(q("numPr"))
+        if node is None:
+            return False, Indents()
+        number, level = (node.find(q(name)) for name in ("numId", "ilvl"))
+        number_id = "" if number is None else number.get(q("val"), "")
+        depth = "0" if level is None else level.get(q("val"), "0")
+        return number_id not in ("", "0"), self._levels.get((number_id, depth), Indents())
+
+    def _paragraph_chain(self, properties: Element | None) -> list[Element]:
+        q = self._names.q
+        style = None if properties is None else properties.find(q("pStyle"))
+        return self._chain("paragraph", None if style is None else style.get(q("val")))
+
+    def indents(self, properties: Element | None) -> Indents:
+        """A paragraph's indents: its own, over its numbering's, over its style's, over the document's."""
+        q = self._names.q
+        result = self._document_indents
+        for layer in [*(style.find(q("pPr")) for style in self._paragraph_chain(properties)), properties]:
+            result = self._numbered(layer)[1].over(result)
+            result = indents_of(layer, self._names).over(result)
+        return result
+
+    def is_list_item(self, properties: Element | None) -> bool:
+        """Whether a paragraph is numbered or has a bullet."""
+        q = self._names.q
+        layers = [*(style.find(q("pPr")) for style in self._paragraph_chain(properties)), properties]
+        said = [self._numbered(layer)[0] for layer in layers if layer is not None and layer.find(q("numPr")) is not None]
+        return bool(said and said[-1])
+
+    def heading_level(self, properties: Element | None) -> int | None:
+        """1 to 9 for a heading, 0 for the title, None for other paragraphs; styles are known by their *names*."""
+        q = self._names.q
+        for style in reversed(self._paragraph_chain(properties)):
+            node = style.find(q("name"))
+            name = "" if node is None else node.get(q("val"), "").lower()
+            if name == "title":
+                return 0
+            if name.startswith("heading ") and name[8:].isdigit():
+                return int(name[8:])
+        return None
+
+    def cell_margins(self, table_properties: Element | None) -> tuple[Fraction, Fraction]:
+        """Left and right cell margins in EMU of a table: its own, else its style's, else the default."""
+        q = self._names.q
+        style = None if table_properties is None else table_properties.find(q("tblStyle"))
+        chain = self._chain("table", None if style is None else style.get(q("val")))
+        left = right = _DEFAULT_CELL_MARGIN
+        for layer in [*(each.find(q("tblPr")) for each in chain), table_properties]:
+            margins = None if layer is None else layer.find(q("tblCellMar"))
+            own = side_margins(margins, self._names)
+            left, right = (own[0] if own[0] is not None else left), (own[1] if own[1] is not None else right)
+        return left, right
+
+
+def side_margins(node: Element | None, names: Names) -> tuple[Fraction | None, Fraction | None]:
+    """Left and right of a `w:tblCellMar` or `w:tcMar`, in EMU."""
+    if node is None:
+        return None, None
+    left, right = (
+        next((value for name in pair if (value := measure_of(node.find(names.q(name)), names.q("w"))) is not None), None)
+        for pair in (("start", "left"), ("end", "right"))
+    )
+    return left, right
+
+
+def _levels(names: Names, numbering: Element | None) -> dict[tuple[str, str], Indents]:
+    """The indents of every (numId, level)."""
+    if numbering is None:
+        return {}
+    q = names.q
+    abstract = {node.get(q("abstractNumId"), ""): node for node in numbering.iter(q("abstractNum"))}
+    levels: dict[tuple[str, str], Indents] = {}
+    for number in numbering.iter(q("num")):
+        link = number.find(q("abstractNumId"))
+        base = abstract.get("" if link is None else link.get(q("val"), ""))
+        overrides = [level for level in number.iter(q("lvl"))]
+        for level in [*([] if base is None else base.iter(q("lvl"))), *overrides]:
+            key = number.get(q("numId"), ""), level.get(q("ilvl"), "0")
+            levels[key] = indents_of(level.find(q("pPr")), names)
+    return levels

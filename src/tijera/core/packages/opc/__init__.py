@@ -1,0 +1,1 @@
+"""Open Packaging Conventions: what the office formats of ECMA-376 share."""
