@@ -152,8 +152,13 @@ class LimitNotMet(TijeraError):
 
     code = "limit-not-met"
     title = "It can't be made to fit"
-    detail_text = "The file would weigh at least {least_bytes} bytes, {over_bytes} over the limit of {limit_bytes}."
-    remedy_text = "In the way: {in_the_way}. Remove a picture, crop one, or raise the limit."
+    detail_text = "The file would weigh at least {least_mb:.2f} MB, {over_mb:.2f} MB over its limit of {limit_mb:.2f} MB."
+    remedy_text = "In the way: {in_the_way}. Take a picture out, crop one, or raise the limit."
+
+    def __init__(self, *, least_bytes: int, over_bytes: int, limit_bytes: int, **values: object) -> None:
+        exact = {"least_bytes": least_bytes, "over_bytes": over_bytes, "limit_bytes": limit_bytes}
+        rounded = {name.replace("_bytes", "_mb"): size / 1_000_000 for name, size in exact.items()}
+        super().__init__(**exact, **rounded, **values)
 
 
 class InputRefused(TijeraError):

@@ -40,9 +40,9 @@ class _Photo:
 
 
 _PHOTOS = (
-    _Photo("image1.jpeg", Size(1_500, 900), 7, 88, _PAGE_MM, "Quillhaven harbour from above"),
-    _Photo("image2.jpeg", Size(960, 700), 21, 84, _COLUMN_MM, "The outer quay at low water"),
-    _Photo("image3.jpeg", Size(840, 620), 43, 82, _COLUMN_MM, "The passage to the lighthouse"),
+    _Photo("image1.jpeg", Size(2_000, 1_200), 7, 93, _PAGE_MM, "Quillhaven harbour from above"),
+    _Photo("image2.jpeg", Size(1_200, 875), 21, 91, _COLUMN_MM, "The outer quay at low water"),
+    _Photo("image3.jpeg", Size(1_100, 812), 43, 90, _COLUMN_MM, "The passage to the lighthouse"),
 )
 
 

@@ -30,7 +30,9 @@ class PictureReport:
     ppi: float | None
     """Pixels per inch at the largest size that it is shown at; None when unknown."""
     bytes: int
-    """What it takes in the package, packed, with its zip headers."""
+    """Its own bytes as packed."""
+    record_bytes: int
+    """What it takes in the package: its bytes with both of its zip headers."""
     times_used: int
 
 
@@ -71,7 +73,8 @@ def _report(document: DocxDocument, name: str, uses: list[PictureUse]) -> Pictur
         pixels=pixels,
         shown=tuple((use.width, use.height) for use in sized),
         ppi=ppi,
-        bytes=member.end - member.start + len(member.central),
+        bytes=member.packed_bytes,
+        record_bytes=member.end - member.start + len(member.central),
         times_used=len(uses),
     )
 

@@ -38,14 +38,22 @@ class PlacedPicture:
     """The alternative text; may be empty."""
 
 
-def write(document: DocxDocument, pictures: Sequence[PlacedPicture]) -> bytes:
+@dataclass(frozen=True)
+class Written:
+    """A written copy, and the member that each placed picture went into."""
+
+    data: bytes
+    members: tuple[str, ...]
+
+
+def write(document: DocxDocument, pictures: Sequence[PlacedPicture]) -> Written:
     """Write a copy of the document with the pictures in their places.
 
     A pure function; with no picture the original's bytes come back. Pictures at one spot stand in the order given.
     Raises `SpotUnknown`, or `StructureBroken` when the structural check fails.
     """
     if not pictures:
-        return document.package.data
+        return Written(document.package.data, ())
     members, added = _media(document, pictures)
     relationship_ids, new_relationships = _relate(document, members)
     first_id = _highest_drawing_id(document) + 1
@@ -64,7 +72,7 @@ def write(document: DocxDocument, pictures: Sequence[PlacedPicture]) -> bytes:
     if types is not None:
         changed[CONTENT_TYPES] = types
     check_document(document, main, changed | added, range(first_id, first_id + len(pictures)))
-    return write_package(document.package, changed, added)
+    return Written(write_package(document.package, changed, added), tuple(members))
 
 
 def _media(document: DocxDocument, pictures: Sequence[PlacedPicture]) -> tuple[list[str], dict[str, bytes]]:

@@ -1,0 +1,7 @@
+"""`python -m tijera`."""
+
+import sys
+
+from tijera.cli import main
+
+sys.exit(main())

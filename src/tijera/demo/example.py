@@ -1,0 +1,36 @@
+"""What the demo starts with: the handbook, its limit, a few clippings of the practice desk."""
+
+from __future__ import annotations
+
+from tijera.core.geometry import Rect
+from tijera.demo.handbook import NAME, make_handbook
+from tijera.usecases import placing, taking
+from tijera.usecases.workshop import Example, Workshop
+
+LIMIT_BYTES = 2_000_000
+_INSET = 3
+"""Cut inside a window's edge, in frame pixels."""
+_TAKEN = ("harbour-chart", "crew-roster", "engine-log")
+
+
+def make_example() -> Example:
+    """The handbook with a limit of 2 MB."""
+    return Example(NAME, make_handbook(), LIMIT_BYTES)
+
+
+def fill(workshop: Workshop) -> None:
+    """Hang clippings on the rack and open the handbook, unless that was done at an earlier start."""
+    if workshop.store.destinations() or workshop.store.clippings():
+        return
+    desk = workshop.source("desk")
+    order = [window.id for window in desk.look().windows]
+    for window_id in _TAKEN:
+        desk.raise_window(window_id)
+        frame = taking.freeze(workshop, "desk")
+        box = frame.windows[0].box
+        inside = Rect(box.x + _INSET, box.y + _INSET, box.width - 2 * _INSET, box.height - 2 * _INSET)
+        taking.take(workshop, frame.id, inside)
+    for window_id in order:
+        desk.raise_window(window_id)
+    placing.open_destination(workshop, make_handbook(), NAME, LIMIT_BYTES)
+    workshop.store.forget_changes()

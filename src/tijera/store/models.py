@@ -1,0 +1,97 @@
+"""Tables. Names and columns are those of the records in `records.py`; JSON stands in text columns."""
+
+from __future__ import annotations
+
+from peewee import AutoField, BooleanField, FloatField, ForeignKeyField, IntegerField, Model, TextField
+
+
+class Frame(Model):
+    """Kept frames."""
+
+    id = TextField(primary_key=True)
+    source = TextField()
+    blob = TextField()
+    original = TextField(null=True)
+    width = IntegerField()
+    height = IntegerField()
+    scale_factor = FloatField()
+    windows = TextField()
+    taken_at = TextField()
+
+
+class Clipping(Model):
+    """The rack."""
+
+    id = TextField(primary_key=True)
+    frame = ForeignKeyField(Frame, column_name="frame", object_id_name="frame_id")
+    name = TextField()
+    area_x = IntegerField()
+    area_y = IntegerField()
+    area_width = IntegerField()
+    area_height = IntegerField()
+    crop_x = IntegerField()
+    crop_y = IntegerField()
+    crop_width = IntegerField()
+    crop_height = IntegerField()
+    taken_at = TextField()
+
+
+class Destination(Model):
+    """Opened files."""
+
+    id = TextField(primary_key=True)
+    name = TextField()
+    blob = TextField()
+    limit_bytes = IntegerField(null=True)
+    spot = TextField(null=True)
+    opened_at = TextField()
+
+
+class Placement(Model):
+    """Clippings in their places."""
+
+    id = TextField(primary_key=True)
+    destination = ForeignKeyField(Destination, column_name="destination", object_id_name="destination_id")
+    clipping = ForeignKeyField(Clipping, column_name="clipping", object_id_name="clipping_id")
+    spot = TextField()
+    rank = IntegerField()
+    width_rule = TextField()
+    width_emu = IntegerField(null=True)
+    place_width_emu = IntegerField()
+    description = TextField()
+    rendition_blob = TextField(null=True)
+    rendition_extension = TextField(null=True)
+    rendition_of = TextField(null=True)
+    rendition_note = TextField(null=True)
+
+
+class Change(Model):
+    """The journal for undo and redo: rows before and after, as JSON."""
+
+    id = AutoField()
+    label = TextField()
+    rows = TextField()
+    undone = BooleanField(default=False)
+    made_at = TextField()
+
+
+class Handover(Model):
+    """What left."""
+
+    id = TextField(primary_key=True)
+    name = TextField()
+    media_type = TextField()
+    blob = TextField()
+    bytes = IntegerField()
+    what = TextField()
+    made_at = TextField()
+
+
+class Setting(Model):
+    """Small things to remember, by name."""
+
+    name = TextField(primary_key=True)
+    value = TextField()
+
+
+TABLES: tuple[type[Model], ...] = (Frame, Clipping, Destination, Placement, Change, Handover, Setting)

@@ -1,0 +1,121 @@
+"""The records that the store hands out: frozen values; database rows never leave it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from tijera.core.clippings import Clipping
+from tijera.core.frames.frame import WindowBox
+from tijera.core.geometry import Rect, Size
+
+
+@dataclass(frozen=True)
+class FrameRecord:
+    """A kept frame. `original` is the file that a picture from outside came as; None for a screen."""
+
+    id: str
+    source: str
+    blob: str
+    original: str | None
+    width: int
+    height: int
+    scale_factor: float
+    windows: tuple[WindowBox, ...]
+    taken_at: str
+
+    @property
+    def size(self) -> Size:
+        """Width and height in pixels."""
+        return Size(self.width, self.height)
+
+
+@dataclass(frozen=True)
+class ClippingRecord:
+    """A clipping on the rack."""
+
+    id: str
+    frame: str
+    name: str
+    area_x: int
+    area_y: int
+    area_width: int
+    area_height: int
+    crop_x: int
+    crop_y: int
+    crop_width: int
+    crop_height: int
+    taken_at: str
+
+    @property
+    def area(self) -> Rect:
+        """The area on the frame, in frame pixels."""
+        return Rect(self.area_x, self.area_y, self.area_width, self.area_height)
+
+    @property
+    def crop(self) -> Rect:
+        """The crop, in the area's pixels."""
+        return Rect(self.crop_x, self.crop_y, self.crop_width, self.crop_height)
+
+    def clipping(self, frame: FrameRecord) -> Clipping:
+        """The clipping as the core knows it."""
+        return Clipping(frame.size, self.area, self.crop, frame.scale_factor)
+
+
+@dataclass(frozen=True)
+class DestinationRecord:
+    """A file that clippings go into, kept as the bytes it came as."""
+
+    id: str
+    name: str
+    blob: str
+    limit_bytes: int | None
+    spot: str | None
+    """The place that was chosen and is waiting for a clipping."""
+    opened_at: str
+
+
+@dataclass(frozen=True)
+class PlacementRecord:
+    """A clipping at a spot."""
+
+    id: str
+    destination: str
+    clipping: str
+    spot: str
+    rank: int
+    """The order among placements at one spot."""
+    width_rule: str
+    """"fit", "fill" or "given"."""
+    width_emu: int | None
+    place_width_emu: int
+    """Which of the spot's widths it was measured for."""
+    description: str
+    rendition_blob: str | None
+    """What *Make it fit* chose; None for the first rendition."""
+    rendition_extension: str | None
+    rendition_of: str | None
+    """The visible rectangle that the rendition shows; another crop makes it void."""
+    rendition_note: str | None
+    """What was given up, in words."""
+
+
+@dataclass(frozen=True)
+class ChangeRecord:
+    """A change that can be undone."""
+
+    id: int
+    label: str
+    made_at: str
+
+
+@dataclass(frozen=True)
+class HandoverRecord:
+    """Something that left, and the very bytes that did."""
+
+    id: str
+    name: str
+    media_type: str
+    blob: str
+    bytes: int
+    what: str
+    made_at: str

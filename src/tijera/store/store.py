@@ -1,0 +1,243 @@
+"""The store: one SQLite file and one folder of blobs. A change is one transaction and can be undone.
+
+Every row that a change touches is written to a journal as it was before and after, so undo and redo survive a restart
+and need no code of their own for each kind of change.
+"""
+
+from __future__ import annotations
+
+import json
+import threading
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from dataclasses import asdict
+from pathlib import Path
+from typing import Any, TypeVar
+
+from peewee import Model, SqliteDatabase
+
+from tijera.core.errors import NothingToUndo, NotFound
+from tijera.core.frames.frame import WindowBox
+from tijera.core.geometry import Rect
+from tijera.store import models
+from tijera.store.blobs import Blobs
+from tijera.store.migrations import migrate
+from tijera.store.records import (
+    ChangeRecord,
+    ClippingRecord,
+    DestinationRecord,
+    FrameRecord,
+    HandoverRecord,
+    PlacementRecord,
+)
+
+Row = dict[str, Any]
+Record = FrameRecord | ClippingRecord | DestinationRecord | PlacementRecord | HandoverRecord
+R = TypeVar("R", FrameRecord, ClippingRecord, DestinationRecord, PlacementRecord, HandoverRecord)
+
+_MODEL_OF: dict[type[Any], type[Model]] = {
+    FrameRecord: models.Frame,
+    ClippingRecord: models.Clipping,
+    DestinationRecord: models.Destination,
+    PlacementRecord: models.Placement,
+    HandoverRecord: models.Handover,
+}
+_WHAT = {
+    FrameRecord: "frame",
+    ClippingRecord: "clipping",
+    DestinationRecord: "document",
+    PlacementRecord: "placed picture",
+    HandoverRecord: "handed-over file",
+}
+_LOCK = threading.RLock()
+"""One writer at a time; it is shared by all stores of a process because peewee binds tables process-wide."""
+_NAMES = {model.__name__: model for model in models.TABLES}
+
+
+class Change:
+    """A change under way: what it saves and removes goes into the journal together."""
+
+    def __init__(self) -> None:
+        self.rows: list[dict[str, Any]] = []
+
+    def save(self, record: Record) -> None:
+        """Insert a record, or replace the one with its id."""
+        model = _MODEL_OF[type(record)]
+        before, after = _read(model, record.id), _row_of(record)
+        if before is None:
+            model.insert(after).execute()
+        else:
+            model.update(after).where(model._meta.primary_key == record.id).execute()  # type: ignore[attr-defined]
+        if before != after:
+            self.rows.append({"table": model.__name__, "id": record.id, "before": before, "after": after})
+
+    def remove(self, record: Record) -> None:
+        """Remove a record."""
+        model = _MODEL_OF[type(record)]
+        before = _read(model, record.id)
+        if before is not None:
+            model.delete().where(model._meta.primary_key == record.id).execute()  # type: ignore[attr-defined]
+            self.rows.append({"table": model.__name__, "id": record.id, "before": before, "after": None})
+
+
+class Store:
+    """Everything that is kept, below one folder."""
+
+    def __init__(self, folder: Path, now: Callable[[], str]) -> None:
+        folder.mkdir(parents=True, exist_ok=True)
+        self.blobs = Blobs(folder / "blobs")
+        self._now = now
+        self._database = SqliteDatabase(
+            folder / "tijera.sqlite",
+            # FULL: what was confirmed is on the disk, even if the power goes.
+            pragmas={"journal_mode": "wal", "foreign_keys": 1, "synchronous": "full", "busy_timeout": 5_000},
+            check_same_thread=False,
+            thread_safe=False,
+        )
+        with self._open():
+            migrate(self._database)
+
+    @contextmanager
+    def _open(self) -> Iterator[None]:
+        with _LOCK, self._database.bind_ctx(models.TABLES):
+            self._database.connect(reuse_if_open=True)
+            yield
+
+    def close(self) -> None:
+        """Close the file."""
+        with _LOCK:
+            self._database.close()
+
+    # Reading
+
+    def find(self, kind: type[R], record_id: str) -> R:
+        """A record by its id; raise `NotFound`."""
+        with self._open():
+            row = _read(_MODEL_OF[kind], record_id)
+        if row is None:
+            raise NotFound(what=_WHAT[kind], key=record_id)
+        return _record_of(kind, row)
+
+    def clippings(self) -> list[ClippingRecord]:
+        """The rack, newest first."""
+        return self._all(ClippingRecord, models.Clipping.taken_at.desc())
+
+    def destinations(self) -> list[DestinationRecord]:
+        """Opened files, newest first."""
+        return self._all(DestinationRecord, models.Destination.opened_at.desc())
+
+    def handovers(self) -> list[HandoverRecord]:
+        """What left, newest first."""
+        return self._all(HandoverRecord, models.Handover.made_at.desc())
+
+    def placements(self, destination: str | None = None) -> list[PlacementRecord]:
+        """Placements of one destination, or all, in the order in which they are written."""
+        found = self._all(PlacementRecord, models.Placement.rank)
+        return [each for each in found if destination in (None, each.destination)]
+
+    def _all(self, kind: type[R], order: Any) -> list[R]:  # noqa: ANN401  (peewee's expressions have no type)
+        with self._open():
+            return [_record_of(kind, row) for row in _MODEL_OF[kind].select().order_by(order).dicts()]
+
+    def setting(self, name: str) -> str | None:
+        """A remembered value."""
+        with self._open():
+            row = models.Setting.get_or_none(models.Setting.name == name)
+            return None if row is None else str(row.value)
+
+    # Writing
+
+    def remember(self, name: str, value: str) -> None:
+        """Remember a value; not part of undo."""
+        with self._open(), self._database.atomic():
+            models.Setting.replace(name=name, value=value).execute()
+
+    def add(self, record: Record) -> None:
+        """Keep a record that undo does not concern: a frame, a hand-over, an opened file."""
+        with self._open(), self._database.atomic():
+            Change().save(record)
+
+    @contextmanager
+    def change(self, label: str) -> Iterator[Change]:
+        """Save and remove records in one transaction that can be undone under this label."""
+        with self._open(), self._database.atomic():
+            change = Change()
+            yield change
+            if change.rows:
+                models.Change.delete().where(models.Change.undone).execute()
+                models.Change.create(label=label, rows=json.dumps(change.rows), made_at=self._now())
+
+    # Undo
+
+    def undoable(self) -> ChangeRecord | None:
+        """The change that undo would take back."""
+        return self._top(undone=False)
+
+    def redoable(self) -> ChangeRecord | None:
+        """The change that redo would make again."""
+        return self._top(undone=True)
+
+    def undo(self) -> ChangeRecord:
+        """Take the last change back; raise `NothingToUndo`."""
+        return self._step("undo", self.undoable, "before")
+
+    def redo(self) -> ChangeRecord:
+        """Make the last undone change again; raise `NothingToUndo`."""
+        return self._step("redo", self.redoable, "after")
+
+    def forget_changes(self) -> None:
+        """Empty the journal: what stands now is where undo begins."""
+        with self._open(), self._database.atomic():
+            models.Change.delete().execute()
+
+    def _top(self, *, undone: bool) -> ChangeRecord | None:
+        table = models.Change
+        with self._open():
+            order = table.id if undone else table.id.desc()
+            row = table.select().where(table.undone == undone).order_by(order).first()
+            return None if row is None else ChangeRecord(row.id, row.label, row.made_at)
+
+    def _step(self, which: str, find: Callable[[], ChangeRecord | None], side: str) -> ChangeRecord:
+        with self._open(), self._database.atomic():
+            found = find()
+            if found is None:
+                raise NothingToUndo(which=which)
+            row = models.Change.get_by_id(found.id)
+            rows = json.loads(row.rows)
+            for entry in reversed(rows) if side == "before" else rows:
+                _put_back(_NAMES[entry["table"]], entry["id"], entry[side])
+            row.undone = side == "before"
+            row.save()
+            return found
+
+
+def _read(model: type[Model], record_id: str) -> Row | None:
+    key = model._meta.primary_key  # type: ignore[attr-defined]  # peewee's own way to name it
+    row = model.select().where(key == record_id).dicts().first()
+    return None if row is None else dict(row)
+
+
+def _put_back(model: type[Model], record_id: str, row: Row | None) -> None:
+    key = model._meta.primary_key  # type: ignore[attr-defined]
+    if row is None:
+        model.delete().where(key == record_id).execute()
+    elif _read(model, record_id) is None:
+        model.insert(row).execute()
+    else:
+        model.update(row).where(key == record_id).execute()
+
+
+def _row_of(record: Record) -> Row:
+    row = asdict(record)
+    if isinstance(record, FrameRecord):
+        row["windows"] = json.dumps(row["windows"])
+    return row
+
+
+def _record_of(kind: type[R], row: Row) -> R:
+    values = dict(row)
+    if kind is FrameRecord:
+        values["windows"] = tuple(
+            WindowBox(each["id"], each["title"], Rect(**each["box"]), each["depth"]) for each in json.loads(row["windows"])
+        )
+    return kind(**values)

@@ -1,0 +1,89 @@
+"""The use cases of the command line: one document, one picture, no store."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from tijera.core.budget.ladder import first_rendition
+from tijera.core.budget.verdict import Candidate, Verdict, find_fit
+from tijera.core.errors import LimitNotMet
+from tijera.core.fit import Measures, WidthRule, measure
+from tijera.core.imaging.decode import decode
+from tijera.core.packages.docx.document import DocxDocument, open_docx
+from tijera.core.packages.docx.pictures import PictureReport, report_pictures
+from tijera.core.packages.docx.place import PlacedPicture, write
+from tijera.core.packages.spots import Spot
+from tijera.core.units import PIXELS_PER_INCH, Length, format_bytes
+
+
+@dataclass(frozen=True)
+class PlacedFile:
+    """A document with one picture placed in it."""
+
+    data: bytes
+    spot: Spot
+    measures: Measures
+    ppi: float
+    picture_bytes: int
+
+
+def list_spots(data: bytes, name: str) -> list[Spot]:
+    """Every spot of a document. Raises `InputRefused`."""
+    return list(open_docx(data, name).outline.spots.values())
+
+
+def weigh_file(data: bytes, name: str) -> tuple[PictureReport, ...]:
+    """Every picture of a document. Raises `InputRefused`."""
+    return report_pictures(open_docx(data, name))
+
+
+def place_file(
+    data: bytes,
+    name: str,
+    *,
+    spot_id: str,
+    picture: bytes,
+    picture_name: str,
+    scale_factor: float | None = None,
+    width: Length | WidthRule = WidthRule.FIT,
+    description: str = "",
+    limit_bytes: int | None = None,
+) -> PlacedFile:
+    """Place a picture and, where there is a limit, find a rendition that meets it.
+
+    Raises `InputRefused`, `SpotUnknown`, `WidthTooLarge` or `LimitNotMet`.
+    """
+    document = open_docx(data, name)
+    spot = document.spot(spot_id)
+    pixels = decode(picture, picture_name)
+    factor = scale_factor or (pixels.density_ppi or PIXELS_PER_INCH) / PIXELS_PER_INCH
+    most_width = max(spot.widths) if isinstance(width, Length) else spot.width
+    measures = measure(pixels.size, factor, most_width, spot.height, width)
+    first = first_rendition(pixels, picture)
+
+    def placed(rendition_data: bytes, extension: str) -> bytes:
+        one = PlacedPicture(spot.id, rendition_data, extension, measures.width, measures.height, description)
+        return write(document, [one]).data
+
+    if limit_bytes is None:
+        return PlacedFile(placed(first.data, first.extension), spot, measures, measures.ppi, first.bytes)
+    candidate = Candidate(pixels, first, measures.width)
+    search = find_fit([candidate], limit_bytes, lambda chosen: len(placed(chosen[0].data, chosen[0].extension)))
+    verdict = next(step for step in search if isinstance(step, Verdict))
+    chosen = verdict.renditions[0]
+    if not verdict.fits:
+        raise _not_met(document, verdict, limit_bytes, picture_name)
+    ppi = chosen.size.width / measures.width.inches
+    return PlacedFile(placed(chosen.data, chosen.extension), spot, measures, ppi, chosen.bytes)
+
+
+def _not_met(document: DocxDocument, verdict: Verdict, limit_bytes: int, picture_name: str) -> LimitNotMet:
+    weights = [(report.member, report.bytes) for report in report_pictures(document)]
+    heaviest = sorted([*weights, (picture_name, verdict.renditions[0].bytes)], key=lambda item: -item[1])[:4]
+    return LimitNotMet(
+        least_bytes=verdict.written_bytes,
+        over_bytes=verdict.written_bytes - limit_bytes,
+        limit_bytes=limit_bytes,
+        in_the_way=", ".join(f"{name} ({format_bytes(size)})" for name, size in heaviest),
+        pictures=[{"name": name, "bytes": size} for name, size in heaviest],
+    )

@@ -1,0 +1,137 @@
+"""Make it fit: find renditions that bring the written file under its limit, apply them, say what was given up."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from tijera.core.budget.ladder import Rendition, Way
+from tijera.core.budget.verdict import Candidate, Progress, Verdict, find_fit
+from tijera.core.errors import LimitNotMet
+from tijera.core.imaging.decode import decode
+from tijera.core.units import Length, format_bytes
+from tijera.store.records import DestinationRecord
+from tijera.usecases.placing import Standing, shown_part, standings, write_with
+from tijera.usecases.weighing import weigh
+from tijera.usecases.workshop import Workshop
+
+_NAMED_IN_THE_WAY = 4
+
+
+@dataclass(frozen=True)
+class Fitted:
+    """What *Make it fit* did."""
+
+    file_bytes: int
+    limit_bytes: int
+    given_up: tuple[str, ...]
+    """A line for each clipping that changed; empty when the file was under its limit already."""
+
+
+def make_it_fit(workshop: Workshop, destination: DestinationRecord, limit_bytes: int) -> Iterator[Progress | Fitted]:
+    """Search, apply in one change, and report. Nothing is applied when the limit can't be met.
+
+    Raises `LimitNotMet`, which says by how much and which pictures stand in the way.
+    """
+    placed = standings(workshop, destination)
+    groups = list(dict.fromkeys(shown_part(each.clipping) for each in placed))
+    of_group = [groups.index(shown_part(each.clipping)) for each in placed]
+    members = [[each for each, index in zip(placed, of_group, strict=True) if index == group] for group in range(len(groups))]
+    candidates = [
+        Candidate(
+            picture=workshop.visible(same[0].clipping)[1],
+            first=workshop.first_rendition(same[0].clipping),
+            placed_width=Length(max(each.measures.width.emu for each in same)),
+        )
+        for same in members
+    ]
+    verdict: Verdict | None = None
+    search = find_fit(
+        candidates,
+        limit_bytes,
+        lambda chosen: write_with(workshop, destination, placed, [chosen[group] for group in of_group]),
+    )
+    for step in search:
+        if isinstance(step, Progress):
+            yield step
+        else:
+            verdict = step
+    if verdict is None:
+        return
+    if not verdict.fits:
+        raise _not_met(workshop, destination, verdict, limit_bytes, members)
+    yield _apply(workshop, verdict, candidates, members, limit_bytes)
+
+
+def _apply(
+    workshop: Workshop,
+    verdict: Verdict,
+    candidates: list[Candidate],
+    members: list[list[Standing]],
+    limit_bytes: int,
+) -> Fitted:
+    """Save the chosen renditions, those that are the first one as none."""
+    notes = []
+    with workshop.store.change("Make it fit") as change:
+        for candidate, rendition, same in zip(candidates, verdict.renditions, members, strict=True):
+            is_first = rendition.data == candidate.first.data
+            note = None if is_first else what_is_given_up(candidate, rendition, same[0])
+            if note is not None:
+                notes.append(f"{same[0].clipping.name}: {note}")
+            blob = None if is_first else workshop.store.blobs.put(rendition.data)
+            for each in same:
+                change.save(
+                    replace(
+                        each.record,
+                        rendition_blob=blob,
+                        rendition_extension=None if is_first else rendition.extension,
+                        rendition_of=None if is_first else shown_part(each.clipping),
+                        rendition_note=note,
+                    )
+                )
+    return Fitted(verdict.written_bytes, limit_bytes, tuple(notes))
+
+
+def what_is_given_up(candidate: Candidate, rendition: Rendition, at: Standing) -> str:
+    """Say in words what a rendition lacks, with the real numbers."""
+    if rendition.way is candidate.first.way and rendition.size == candidate.first.size and rendition.loss == 0:
+        return "the same pixels, packed tighter"
+    said = []
+    if rendition.size != candidate.first.size:
+        before, after = (size.width / at.measures.width.inches for size in (candidate.first.size, rendition.size))
+        said.append(f"{before:.0f} → {after:.0f} ppi")
+    if rendition.way is Way.COLOURS:
+        colours = tuple(count_colours(data) for data in (candidate.first.data, rendition.data))
+        said.append(f"{colours[0]:,} → {colours[1]:,} colours".replace(",", "\u2009"))
+    elif rendition.way is Way.JPEG:
+        said.append(f"JPEG at quality {rendition.quality}")
+    return ", ".join(said)
+
+
+def count_colours(data: bytes) -> int:
+    """How many colours an encoded picture has."""
+    pixels = decode(data).pixels.astype(np.uint32)
+    packed = sum((pixels[:, :, band] << np.uint32(8 * band) for band in range(pixels.shape[2])), np.uint32(0))
+    return int(np.unique(packed).size)
+
+
+def _not_met(
+    workshop: Workshop,
+    destination: DestinationRecord,
+    verdict: Verdict,
+    limit_bytes: int,
+    members: list[list[Standing]],
+) -> LimitNotMet:
+    """The error with its figures; in the way are the heaviest pictures, as light as they could be made."""
+    least = {same[0].clipping.name: rendition.bytes for same, rendition in zip(members, verdict.renditions, strict=True)}
+    weights = [(each.label, each.report.bytes) for each in weigh(workshop, destination).pictures if not each.own]
+    heaviest = sorted([*weights, *least.items()], key=lambda item: -item[1])[:_NAMED_IN_THE_WAY]
+    return LimitNotMet(
+        least_bytes=verdict.written_bytes,
+        over_bytes=verdict.written_bytes - limit_bytes,
+        limit_bytes=limit_bytes,
+        in_the_way=", ".join(f"{name} ({format_bytes(size)})" for name, size in heaviest) or "the text itself",
+        pictures=[{"name": name, "bytes": size} for name, size in heaviest],
+    )

@@ -1,0 +1,69 @@
+"""Long work in a bounded pool: it reports progress, can be stopped, and the rest stays usable."""
+
+from __future__ import annotations
+
+import secrets
+import threading
+from collections.abc import Callable, Iterator
+from concurrent.futures import Executor
+from dataclasses import dataclass, field
+
+from tijera.core.budget.verdict import Progress
+from tijera.core.errors import NotFound, TijeraError
+
+_MOST_REMEMBERED = 50
+
+
+@dataclass
+class Job:
+    """One piece of long work and what it has said so far."""
+
+    id: str
+    events: list[Progress | object] = field(default_factory=list)
+    error: TijeraError | None = None
+    failed: bool = False
+    """It ended by a fault of ours that has no words for the user."""
+    is_over: bool = False
+    stop_asked: threading.Event = field(default_factory=threading.Event)
+
+
+class Jobs:
+    """Starts, finds and stops jobs."""
+
+    def __init__(self, pool: Executor) -> None:
+        self._pool = pool
+        self._jobs: dict[str, Job] = {}
+
+    def start(self, work: Callable[[], Iterator[object]]) -> Job:
+        """Run an iterator in the pool; what it yields becomes the job's events."""
+        job = Job(secrets.token_hex(6))
+        self._jobs[job.id] = job
+        while len(self._jobs) > _MOST_REMEMBERED:
+            self._jobs.pop(next(iter(self._jobs)))
+        self._pool.submit(self._run, job, work)
+        return job
+
+    def find(self, job_id: str) -> Job:
+        """A job by its id; raise `NotFound`."""
+        if job_id not in self._jobs:
+            raise NotFound(what="job", key=job_id)
+        return self._jobs[job_id]
+
+    def stop(self, job_id: str) -> None:
+        """Ask a job to stop; it does before its next step. Raises `NotFound`."""
+        self.find(job_id).stop_asked.set()
+
+    @staticmethod
+    def _run(job: Job, work: Callable[[], Iterator[object]]) -> None:
+        try:
+            for event in work():
+                job.events.append(event)
+                if job.stop_asked.is_set():
+                    break
+        except TijeraError as error:
+            job.error = error
+        except BaseException:
+            job.failed = True
+            raise
+        finally:
+            job.is_over = True

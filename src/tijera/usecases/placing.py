@@ -1,0 +1,238 @@
+"""Destinations and what stands in them: opening, choosing a spot, placing, writing the copy."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from tijera.core.budget.ladder import Rendition
+from tijera.core.errors import NotFound
+from tijera.core.fit import Measures, WidthRule, measure
+from tijera.core.packages.docx.document import DocxDocument, open_docx
+from tijera.core.packages.docx.place import PlacedPicture, Written, write
+from tijera.core.packages.spots import Spot
+from tijera.core.units import Length
+from tijera.store.records import ClippingRecord, DestinationRecord, FrameRecord, HandoverRecord, PlacementRecord
+from tijera.usecases.workshop import Workshop
+
+CURRENT = "current destination"
+DOCX_TYPE = "application/vnd.openxmlformats-officedocument.wordprocessingml.document"
+
+
+@dataclass(frozen=True)
+class Standing:
+    """A placement with all that is worked out from it."""
+
+    record: PlacementRecord
+    clipping: ClippingRecord
+    spot: Spot
+    measures: Measures
+
+    @property
+    def has_rendition(self) -> bool:
+        """Whether *Make it fit* chose a rendition that still shows what is visible."""
+        return self.record.rendition_blob is not None and self.record.rendition_of == shown_part(self.clipping)
+
+
+def shown_part(clipping: ClippingRecord) -> str:
+    """What of its frame a clipping shows, as text."""
+    return f"{clipping.frame}:{clipping.area}:{clipping.crop}"
+
+
+def open_destination(workshop: Workshop, data: bytes, name: str, limit_bytes: int | None = None) -> DestinationRecord:
+    """Take a document in, keep its bytes as they came and make it the one worked on. Raises `InputRefused`."""
+    open_docx(data, name, workshop.guards)
+    record = DestinationRecord(
+        id=workshop.new_id(),
+        name=name.replace("\\", "/").split("/")[-1] or "document.docx",
+        blob=workshop.store.blobs.put(data),
+        limit_bytes=limit_bytes,
+        spot=None,
+        opened_at=workshop.now(),
+    )
+    workshop.store.add(record)
+    workshop.store.remember(CURRENT, record.id)
+    return record
+
+
+def current(workshop: Workshop) -> DestinationRecord | None:
+    """The destination that is worked on."""
+    remembered = workshop.store.setting(CURRENT)
+    return next((each for each in workshop.store.destinations() if each.id == remembered), None)
+
+
+def switch_to(workshop: Workshop, destination_id: str | None) -> None:
+    """Work on another opened destination, or on none; what was placed stays. Raises `NotFound`."""
+    if destination_id is not None:
+        workshop.store.find(DestinationRecord, destination_id)
+    workshop.store.remember(CURRENT, destination_id or "")
+
+
+def document_of(workshop: Workshop, destination: DestinationRecord) -> DocxDocument:
+    """The opened document of a destination."""
+    return workshop.document(destination.blob, destination.name)
+
+
+def choose_spot(workshop: Workshop, destination_id: str, spot_id: str | None) -> DestinationRecord:
+    """Choose the place that the next clipping goes to. Raises `NotFound`, `SpotUnknown`."""
+    destination = workshop.store.find(DestinationRecord, destination_id)
+    if spot_id is not None:
+        document_of(workshop, destination).spot(spot_id)
+    after = replace(destination, spot=spot_id)
+    workshop.store.add(after)
+    return after
+
+
+def set_limit(workshop: Workshop, destination_id: str, limit_bytes: int | None) -> DestinationRecord:
+    """Say what the file may weigh. Raises `NotFound`."""
+    before = workshop.store.find(DestinationRecord, destination_id)
+    after = replace(before, limit_bytes=limit_bytes)
+    with workshop.store.change("Change the limit") as change:
+        change.save(after)
+    return after
+
+
+def place(workshop: Workshop, destination_id: str, clipping_id: str, spot_id: str) -> PlacementRecord:
+    """Put a clipping at a spot, at the width that it has there. Raises `NotFound`, `SpotUnknown`."""
+    destination = workshop.store.find(DestinationRecord, destination_id)
+    clipping = workshop.store.find(ClippingRecord, clipping_id)
+    spot = document_of(workshop, destination).spot(spot_id)
+    there = [each.rank for each in workshop.store.placements(destination_id)]
+    record = PlacementRecord(
+        id=workshop.new_id(),
+        destination=destination_id,
+        clipping=clipping_id,
+        spot=spot_id,
+        rank=max(there, default=0) + 1,
+        width_rule=WidthRule.FIT.value,
+        width_emu=None,
+        place_width_emu=spot.width.emu,
+        description=clipping.name,
+        rendition_blob=None,
+        rendition_extension=None,
+        rendition_of=None,
+        rendition_note=None,
+    )
+    with workshop.store.change(f"Place {clipping.name}") as change:
+        change.save(record)
+    return record
+
+
+def adjust(
+    workshop: Workshop,
+    placement_id: str,
+    *,
+    width: Length | WidthRule | None = None,
+    place_width: Length | None = None,
+    description: str | None = None,
+) -> PlacementRecord:
+    """Change a placement's width, the column that it is measured for, or its alternative text.
+
+    Raises `NotFound`, `WidthTooLarge`.
+    """
+    before = workshop.store.find(PlacementRecord, placement_id)
+    after = before
+    if place_width is not None:
+        after = replace(after, place_width_emu=place_width.emu)
+    if isinstance(width, Length):
+        after = replace(after, width_rule="given", width_emu=width.emu)
+    elif width is not None:
+        after = replace(after, width_rule=width.value, width_emu=None)
+    if description is not None:
+        after = replace(after, description=description.strip())
+    name = standing(workshop, after).clipping.name
+    label = f"Describe {name}" if description is not None else f"Resize {name}"
+    with workshop.store.change(label) as change:
+        change.save(after)
+    return after
+
+
+def take_out(workshop: Workshop, placement_id: str) -> None:
+    """Remove a placed clipping from its place; it stays on the rack. Raises `NotFound`."""
+    record = workshop.store.find(PlacementRecord, placement_id)
+    name = workshop.store.find(ClippingRecord, record.clipping).name
+    with workshop.store.change(f"Take {name} out") as change:
+        change.remove(record)
+
+
+def standing(workshop: Workshop, record: PlacementRecord) -> Standing:
+    """Work out a placement's measures. Raises `NotFound`, `SpotUnknown`, `WidthTooLarge`."""
+    destination = workshop.store.find(DestinationRecord, record.destination)
+    clipping = workshop.store.find(ClippingRecord, record.clipping)
+    spot = document_of(workshop, destination).spot(record.spot)
+    frame = workshop.store.find(FrameRecord, clipping.frame)
+    place_width = Length(record.place_width_emu)
+    if place_width not in spot.widths:
+        raise NotFound(what="column width", key=f"{place_width.mm:.1f} mm")
+    if record.width_rule == "given" and record.width_emu:
+        rule: Length | WidthRule = Length(record.width_emu)
+    else:
+        rule = WidthRule(record.width_rule)
+    measures = measure(clipping.crop.size, frame.scale_factor, place_width, spot.height, rule)
+    return Standing(record, clipping, spot, measures)
+
+
+def standings(workshop: Workshop, destination: DestinationRecord) -> list[Standing]:
+    """Every placement of a destination."""
+    return [standing(workshop, record) for record in workshop.store.placements(destination.id)]
+
+
+def rendition_bytes(workshop: Workshop, each: Standing) -> tuple[bytes, str]:
+    """The encoded bytes that a placement carries now, and their extension."""
+    record = each.record
+    if each.has_rendition and record.rendition_blob and record.rendition_extension:
+        return workshop.store.blobs.get(record.rendition_blob), record.rendition_extension
+    first = workshop.first_rendition(each.clipping)
+    return first.data, first.extension
+
+
+def write_copy(workshop: Workshop, destination: DestinationRecord) -> Written:
+    """Write the destination with everything that is placed in it. Raises `StructureBroken`."""
+    placed = standings(workshop, destination)
+
+    def make() -> Written:
+        encoded = [rendition_bytes(workshop, each) for each in placed]
+        return write(document_of(workshop, destination), _as_placed(placed, encoded))
+
+    # All that decides the bytes; the name and the limit do not.
+    key = (destination.blob, tuple((each.record, shown_part(each.clipping)) for each in placed))
+    return workshop.written.get(key, make)
+
+
+def write_with(
+    workshop: Workshop, destination: DestinationRecord, placed: Sequence[Standing], renditions: Sequence[Rendition]
+) -> int:
+    """What the destination would weigh with other renditions."""
+    encoded = [(rendition.data, rendition.extension) for rendition in renditions]
+    return len(write(document_of(workshop, destination), _as_placed(placed, encoded)).data)
+
+
+def _as_placed(placed: Sequence[Standing], encoded: Sequence[tuple[bytes, str]]) -> list[PlacedPicture]:
+    return [
+        PlacedPicture(
+            spot=each.spot.id,
+            data=data,
+            extension=extension,
+            width=each.measures.width,
+            height=each.measures.height,
+            description=each.record.description,
+        )
+        for each, (data, extension) in zip(placed, encoded, strict=True)
+    ]
+
+
+def hand_over(workshop: Workshop, destination: DestinationRecord) -> HandoverRecord:
+    """Write the copy that is downloaded and keep the very bytes under a new name; the user's own file stays."""
+    data = write_copy(workshop, destination).data
+    stem, _, extension = destination.name.rpartition(".")
+    record = HandoverRecord(
+        id=workshop.new_id(),
+        name=f"{stem or destination.name} with clippings.{extension or 'docx'}",
+        media_type=DOCX_TYPE,
+        blob=workshop.store.blobs.put(data),
+        bytes=len(data),
+        what="document",
+        made_at=workshop.now(),
+    )
+    workshop.store.add(record)
+    return record

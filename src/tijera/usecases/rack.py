@@ -1,0 +1,106 @@
+"""The rack: renaming, cropping, removing and saving clippings."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, replace
+
+from tijera.core.errors import FormatUnknown
+from tijera.core.geometry import Rect, Size
+from tijera.core.imaging.encode import encode_jpeg, encode_png
+from tijera.core.imaging.resize import shrink_to_fit
+from tijera.core.units import PIXELS_PER_INCH
+from tijera.store.records import ClippingRecord, FrameRecord, HandoverRecord
+from tijera.usecases.workshop import Workshop
+
+_SAVED_JPEG_QUALITY = 90
+_THUMBNAIL_EFFORT = 6
+
+
+@dataclass(frozen=True)
+class SavedPicture:
+    """A clipping as a file."""
+
+    data: bytes
+    name: str
+    media_type: str
+
+
+def rename(workshop: Workshop, clipping_id: str, name: str) -> ClippingRecord:
+    """Give a clipping another name. Raises `NotFound`."""
+    before = workshop.store.find(ClippingRecord, clipping_id)
+    after = replace(before, name=" ".join(name.split())[:120] or before.name)
+    with workshop.store.change(f"Rename {before.name}") as change:
+        change.save(after)
+    return after
+
+
+def crop(workshop: Workshop, clipping_id: str, to: Rect) -> ClippingRecord:
+    """Crop a clipping, in the pixels of its area; it hides and never destroys. Raises `NotFound`, `CropOutside`."""
+    before = workshop.store.find(ClippingRecord, clipping_id)
+    frame = workshop.store.find(FrameRecord, before.frame)
+    before.clipping(frame).cropped(to)
+    after = replace(before, crop_x=to.x, crop_y=to.y, crop_width=to.width, crop_height=to.height)
+    with workshop.store.change(f"Crop {before.name}") as change:
+        change.save(after)
+    return after
+
+
+def remove(workshop: Workshop, clipping_id: str) -> None:
+    """Take a clipping off the rack and out of its places; undo brings all of it back. Raises `NotFound`."""
+    record = workshop.store.find(ClippingRecord, clipping_id)
+    with workshop.store.change(f"Remove {record.name}") as change:
+        for placement in workshop.store.placements():
+            if placement.clipping == clipping_id:
+                change.remove(placement)
+        change.remove(record)
+
+
+def save(workshop: Workshop, clipping_id: str, file_format: str) -> SavedPicture:
+    """A clipping as a PNG or JPEG file: what is visible and nothing else, with its density.
+
+    Raises `NotFound`, `FormatUnknown`.
+    """
+    record = workshop.store.find(ClippingRecord, clipping_id)
+    clipping, picture = workshop.visible(record)
+    density = clipping.scale_factor * PIXELS_PER_INCH
+    if file_format == "png":
+        data = encode_png(picture, density_ppi=density)
+    elif file_format in ("jpeg", "jpg"):
+        data = encode_jpeg(picture, _SAVED_JPEG_QUALITY, full_colour=True, density_ppi=density)
+    else:
+        raise FormatUnknown(format=file_format)
+    extension = "png" if file_format == "png" else "jpg"
+    media_type = "image/png" if file_format == "png" else "image/jpeg"
+    return SavedPicture(data, f"{file_stem(record.name)}.{extension}", media_type)
+
+
+def note_saved(workshop: Workshop, saved: SavedPicture) -> HandoverRecord:
+    """Write down that a picture left, and keep the very bytes."""
+    record = HandoverRecord(
+        id=workshop.new_id(),
+        name=saved.name,
+        media_type=saved.media_type,
+        blob=workshop.store.blobs.put(saved.data),
+        bytes=len(saved.data),
+        what="clipping",
+        made_at=workshop.now(),
+    )
+    workshop.store.add(record)
+    return record
+
+
+def show(workshop: Workshop, clipping_id: str, most: Size | None, *, whole_area: bool = False) -> bytes:
+    """A clipping as PNG for showing it here, scaled down into `most`; `whole_area` without its crop."""
+    record = workshop.store.find(ClippingRecord, clipping_id)
+    if whole_area:
+        frame = workshop.store.find(FrameRecord, record.frame)
+        picture = workshop.frame_pixels(frame).cut(record.area)
+    else:
+        _, picture = workshop.visible(record)
+    return encode_png(shrink_to_fit(picture, most) if most else picture, _THUMBNAIL_EFFORT)
+
+
+def file_stem(name: str) -> str:
+    """A name that every file system takes."""
+    return re.sub(r'[\\/:*?"<>|\x00-\x1f]+', "-", name).strip(" .")[:100] or "clipping"

@@ -1,0 +1,56 @@
+"""What weighs: the written copy, picture by picture, against the limit."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from tijera.core.packages.docx.document import open_docx
+from tijera.core.packages.docx.pictures import PictureReport, report_pictures
+from tijera.store.records import DestinationRecord
+from tijera.usecases.placing import Standing, document_of, standings, write_copy
+from tijera.usecases.workshop import Recent, Workshop
+
+
+@dataclass(frozen=True)
+class Weighed:
+    """One picture of the written copy."""
+
+    label: str
+    report: PictureReport
+    own: tuple[Standing, ...]
+    """The placements that it belongs to; empty for a picture that was in the document before."""
+
+
+@dataclass(frozen=True)
+class Weight:
+    """What a destination weighs when written."""
+
+    file_bytes: int
+    rest_bytes: int
+    """All that is not a picture: text, styles, the package's own parts."""
+    pictures: tuple[Weighed, ...]
+
+
+_REPORTS: Recent[tuple[PictureReport, ...]] = Recent(8)
+"""Reports by written content: the same object is weighed many times while nothing changes."""
+
+
+def weigh(workshop: Workshop, destination: DestinationRecord) -> Weight:
+    """Write the copy and weigh it."""
+    written = write_copy(workshop, destination)
+    reports = _REPORTS.get(hash(written.data), lambda: report_pictures(open_docx(written.data, destination.name)))
+    own: dict[str, list[Standing]] = {}
+    for each, member in zip(standings(workshop, destination), written.members, strict=True):
+        own.setdefault(member, []).append(each)
+    already = set(_member_names(workshop, destination))
+    pictures = []
+    for report in reports:
+        placed = tuple(own.get(report.member, ())) if report.member not in already else ()
+        label = placed[0].clipping.name if placed else report.member.rsplit("/", 1)[-1]
+        pictures.append(Weighed(label, report, placed))
+    rest = len(written.data) - sum(report.record_bytes for report in reports)
+    return Weight(len(written.data), rest, tuple(pictures))
+
+
+def _member_names(workshop: Workshop, destination: DestinationRecord) -> list[str]:
+    return [member.name for member in document_of(workshop, destination).package.members]

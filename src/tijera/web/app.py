@@ -1,0 +1,60 @@
+"""The application: the API under `/api/v1`, the built front end for everything else."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from fastapi import APIRouter, FastAPI, Request
+from fastapi.responses import HTMLResponse, Response
+from fastapi.staticfiles import StaticFiles
+
+from tijera import __version__
+from tijera.web import problems
+from tijera.web.guard import LOCAL_HOSTS, Guard
+from tijera.web.routers import bench, clippings, destinations, frames, sources
+from tijera.web.routers.deps import Services
+from tijera.web.schemas import Problem
+
+STATIC = Path(__file__).parent / "static"
+ROOMS = ("", "start", "take", "trim", "place", "hand-over")
+_NONCE = "%CSP_NONCE%"
+_SPARE_UPLOAD_BYTES = 1_000_000
+
+
+def create_app(services: Services, hosts: frozenset[str] = LOCAL_HOSTS) -> FastAPI:
+    """Make the application; `hosts` are the names that it may be addressed by."""
+    errors = {"4XX": {"model": Problem, "content": {problems.MEDIA_TYPE: {}}, "description": "What was wrong, why, what to do"}}  # fmt: skip
+    app = FastAPI(
+        title="Tijera",
+        version=__version__,
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/v1/openapi.json",
+        responses=errors,
+    )
+    app.state.services = services
+    problems.install(app)
+    # A little over the guard, so that a file just over it gets the guard's own words.
+    app.add_middleware(Guard, hosts=hosts, most_upload_bytes=services.workshop.guards.file_bytes + _SPARE_UPLOAD_BYTES)
+    api = APIRouter(prefix="/api/v1")
+    for module in (bench, sources, frames, clippings, destinations):
+        api.include_router(module.router)
+    app.include_router(api)
+    _serve_front_end(app)
+    return app
+
+
+def _serve_front_end(app: FastAPI) -> None:
+    """The built files, and the one page for every room."""
+    if (STATIC / "assets").is_dir():
+        app.mount("/assets", StaticFiles(directory=STATIC / "assets"), name="assets")
+
+    def page(request: Request) -> Response:
+        index = STATIC / "index.html"
+        if not index.is_file():
+            return HTMLResponse("<p>The front end has not been built: run <code>make build</code>.</p>", 503)
+        html = index.read_text(encoding="utf-8").replace(_NONCE, request.state.nonce)
+        return HTMLResponse(html, headers={"Cache-Control": "no-store"})
+
+    for room in ROOMS:
+        app.add_api_route(f"/{room}", page, include_in_schema=False)

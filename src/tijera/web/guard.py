@@ -1,0 +1,104 @@
+"""What stands before every request: only from our own page, only so many bytes, and headers for every answer.
+
+The application listens on the loopback address, but any page that the user's browser has open can send requests there,
+and a name that is made to resolve to it (DNS rebinding) even reads the answers. So foreign Host and Origin are refused.
+"""
+
+from __future__ import annotations
+
+import secrets
+from urllib.parse import urlsplit
+
+from starlette.datastructures import Headers, MutableHeaders
+from starlette.responses import JSONResponse
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
+
+from tijera.core.errors import HostRefused, InputTooHeavy
+from tijera.web.problems import MEDIA_TYPE, problem_of, status_of
+
+LOCAL_HOSTS = frozenset({"127.0.0.1", "localhost", "::1"})
+MOST_JSON_BYTES = 1_000_000
+
+
+def content_security_policy(nonce: str) -> str:
+    """Everything from here, nothing from elsewhere; styles by nonce."""
+    return "; ".join(
+        (
+            "default-src 'none'",
+            "script-src 'self'",
+            f"style-src 'self' 'nonce-{nonce}'",
+            "img-src 'self' blob: data:",
+            "font-src 'self'",
+            "connect-src 'self'",
+            "manifest-src 'self'",
+            "base-uri 'none'",
+            "form-action 'none'",
+            "frame-ancestors 'none'",
+        )
+    )
+
+
+class Guard:
+    """The ASGI middleware."""
+
+    def __init__(self, app: ASGIApp, hosts: frozenset[str], most_upload_bytes: int) -> None:
+        self._app = app
+        self._hosts = hosts
+        self._most_upload = most_upload_bytes
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Check the request, then let it through."""
+        if scope["type"] != "http":
+            await self._app(scope, receive, send)
+            return
+        headers = Headers(scope=scope)
+        foreign = self._foreign(headers)
+        if foreign is not None:
+            error = HostRefused(host=foreign)
+            await JSONResponse(problem_of(error), status_of(error), media_type=MEDIA_TYPE)(scope, receive, send)
+            return
+        nonce = secrets.token_urlsafe(16)
+        scope.setdefault("state", {})["nonce"] = nonce
+
+        async def send_guarded(message: Message) -> None:
+            if message["type"] == "http.response.start":
+                out = MutableHeaders(scope=message)
+                out["Content-Security-Policy"] = content_security_policy(nonce)
+                out["X-Content-Type-Options"] = "nosniff"
+                out["Referrer-Policy"] = "no-referrer"
+                out["Cross-Origin-Opener-Policy"] = "same-origin"
+                out["Cross-Origin-Resource-Policy"] = "same-origin"
+            await send(message)
+
+        await self._app(scope, self._counted(headers, receive), send_guarded)
+
+    def _foreign(self, headers: Headers) -> str | None:
+        """The name of a foreign host or origin; None when the request is one of ours."""
+        host = headers.get("host", "")
+        try:
+            name = urlsplit(f"//{host}").hostname
+            origin = headers.get("origin")
+            same = origin is None or (urlsplit(origin).netloc == host and urlsplit(origin).scheme in ("http", "https"))
+        except ValueError:
+            return host
+        if name not in self._hosts:
+            return host
+        if not same or headers.get("sec-fetch-site") == "cross-site":
+            return origin or "another page"
+        return None
+
+    def _counted(self, headers: Headers, receive: Receive) -> Receive:
+        """Receive no more than the kind of body may have, whatever length was announced."""
+        is_upload = headers.get("content-type", "").startswith("application/octet-stream")
+        most = self._most_upload if is_upload else MOST_JSON_BYTES
+        received = 0
+
+        async def counted() -> Message:
+            nonlocal received
+            message = await receive()
+            received += len(message.get("body", b""))
+            if received > most:
+                raise InputTooHeavy(name="upload", most_bytes=most)
+            return message
+
+        return counted

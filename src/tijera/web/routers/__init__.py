@@ -1,0 +1,1 @@
+"""One module a noun; paths stand under `/api/v1`."""

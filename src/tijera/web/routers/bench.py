@@ -1,0 +1,127 @@
+"""The bench as a whole, its history, its placements, what left it, its long work."""
+
+from __future__ import annotations
+
+import asyncio
+import json
+from collections.abc import AsyncIterator
+from dataclasses import asdict
+from urllib.parse import quote
+
+from fastapi import APIRouter
+from fastapi.responses import Response
+from sse_starlette import EventSourceResponse, ServerSentEvent
+
+from tijera.core.budget.verdict import Progress
+from tijera.core.fit import WidthRule
+from tijera.core.units import Length
+from tijera.store.records import HandoverRecord, PlacementRecord
+from tijera.usecases import placing
+from tijera.usecases.fitting import Fitted
+from tijera.usecases.jobs import Job
+from tijera.web import schemas, wire
+from tijera.web.problems import problem_of
+from tijera.web.routers.deps import PICTURE, ServicesDep, WorkshopDep, png
+
+router = APIRouter(tags=["bench"])
+_POLL_SECONDS = 0.05
+
+
+@router.get("/bench")
+def bench(services: ServicesDep) -> schemas.BenchOut:
+    """All that lies on the bench."""
+    return wire.bench(services.workshop, has_example=services.example is not None)
+
+
+@router.post("/history/undo", status_code=204)
+def undo(workshop: WorkshopDep) -> None:
+    """Take the last change back."""
+    workshop.store.undo()
+
+
+@router.post("/history/redo", status_code=204)
+def redo(workshop: WorkshopDep) -> None:
+    """Make the last undone change again."""
+    workshop.store.redo()
+
+
+@router.patch("/placements/{placement}", status_code=204)
+def adjust(placement: str, body: schemas.AdjustIn, workshop: WorkshopDep) -> None:
+    """Change its width, its column or its description."""
+    width: Length | WidthRule | None = None
+    if body.width in (WidthRule.FIT.value, WidthRule.FILL.value):
+        width = WidthRule(body.width)
+    elif body.width is not None:
+        width = Length.parse(body.width)
+    placing.adjust(
+        workshop,
+        placement,
+        width=width,
+        place_width=None if body.place_width_emu is None else Length(body.place_width_emu),
+        description=body.description,
+    )
+
+
+@router.delete("/placements/{placement}", status_code=204)
+def take_out(placement: str, workshop: WorkshopDep) -> None:
+    """Take a clipping out of its place."""
+    placing.take_out(workshop, placement)
+
+
+@router.get("/placements/{placement}/picture", response_class=Response, responses=PICTURE)
+def picture(placement: str, workshop: WorkshopDep) -> Response:
+    """The very bytes that would be written; the address carries `v`, its version."""
+    standing = placing.standing(workshop, workshop.store.find(PlacementRecord, placement))
+    data, extension = placing.rendition_bytes(workshop, standing)
+    answer = png(data, forever=True)
+    answer.media_type = f"image/{extension}"
+    answer.headers["Content-Type"] = f"image/{extension}"
+    return answer
+
+
+@router.get("/handovers")
+def handovers(workshop: WorkshopDep) -> list[schemas.HandoverOut]:
+    """What left, the newest first."""
+    return [wire.handover(record) for record in workshop.store.handovers()]
+
+
+@router.get("/handovers/{handover}/file", response_class=Response)
+def handover_file(handover: str, workshop: WorkshopDep) -> Response:
+    """The very bytes that left."""
+    record = workshop.store.find(HandoverRecord, handover)
+    disposition = f"attachment; filename*=UTF-8''{quote(record.name)}"
+    headers = {"Content-Disposition": disposition, "Cache-Control": "no-store"}
+    return Response(workshop.store.blobs.get(record.blob), media_type=record.media_type, headers=headers)
+
+
+@router.get("/jobs/{job}/events", response_class=Response)
+def events(job: str, services: ServicesDep) -> EventSourceResponse:
+    """A job's events (server-sent): `progress`, then one of `done`, `refused`, `stopped` or `failed`."""
+    return EventSourceResponse(_events(services.jobs.find(job)))
+
+
+@router.delete("/jobs/{job}", status_code=204)
+def stop(job: str, services: ServicesDep) -> None:
+    """Stop a job."""
+    services.jobs.stop(job)
+
+
+async def _events(job: Job) -> AsyncIterator[ServerSentEvent]:
+    sent = 0
+    while True:
+        is_over = job.is_over
+        while sent < len(job.events):
+            event = job.events[sent]
+            sent += 1
+            if isinstance(event, Progress):
+                yield ServerSentEvent(json.dumps(asdict(event)), event="progress")
+            elif isinstance(event, Fitted):
+                yield ServerSentEvent(json.dumps(asdict(event)), event="done")
+                return
+        if is_over:
+            break
+        await asyncio.sleep(_POLL_SECONDS)
+    if job.error is not None:
+        yield ServerSentEvent(json.dumps(problem_of(job.error)), event="refused")
+    else:
+        yield ServerSentEvent("{}", event="failed" if job.failed else "stopped")

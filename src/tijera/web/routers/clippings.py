@@ -1,0 +1,61 @@
+"""The rack: bringing pictures in, showing, naming, cropping, removing and saving clippings."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request
+from fastapi.concurrency import run_in_threadpool
+from fastapi.responses import Response
+
+from tijera.core.geometry import Size
+from tijera.usecases import rack, taking
+from tijera.web import schemas, wire
+from tijera.web.routers.deps import PICTURE, RAW_BODY, WorkshopDep, png
+
+router = APIRouter(prefix="/clippings", tags=["clippings"])
+
+
+@router.post("", status_code=201, openapi_extra=RAW_BODY)
+async def bring_in(
+    request: Request, workshop: WorkshopDep, name: Annotated[str, Query(max_length=300)] = "picture"
+) -> schemas.TakenOut:
+    """Bring in a picture that was made elsewhere; its bytes are the body."""
+    data = await request.body()
+    record = await run_in_threadpool(taking.bring_in, workshop, data, name)
+    return schemas.TakenOut(clipping=record.id, placement=None)
+
+
+@router.patch("/{clipping}", status_code=204)
+def rename(clipping: str, body: schemas.RenameIn, workshop: WorkshopDep) -> None:
+    """Give it another name."""
+    rack.rename(workshop, clipping, body.name)
+
+
+@router.put("/{clipping}/crop", status_code=204)
+def crop(clipping: str, body: schemas.RectWire, workshop: WorkshopDep) -> None:
+    """Crop it."""
+    rack.crop(workshop, clipping, body.rect())
+
+
+@router.delete("/{clipping}", status_code=204)
+def remove(clipping: str, workshop: WorkshopDep) -> None:
+    """Take it off the rack."""
+    rack.remove(workshop, clipping)
+
+
+@router.get("/{clipping}/picture.png", response_class=Response, responses=PICTURE)
+def picture(
+    clipping: str,
+    workshop: WorkshopDep,
+    most: Annotated[int | None, Query(ge=16, le=20_000)] = None,
+    whole: Annotated[bool, Query(description="without its crop, for the mat")] = False,
+) -> Response:
+    """Its picture; an address with `v` (its version) may be kept."""
+    return png(rack.show(workshop, clipping, Size(most, most) if most else None, whole_area=whole), forever=True)
+
+
+@router.post("/{clipping}/saves", status_code=201)
+def save(clipping: str, body: schemas.SaveIn, workshop: WorkshopDep) -> schemas.HandoverOut:
+    """Save it as a file, which can then be downloaded."""
+    return wire.handover(rack.note_saved(workshop, rack.save(workshop, clipping, body.format)))

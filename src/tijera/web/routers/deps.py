@@ -1,0 +1,45 @@
+"""What the routers get from the application, and answers that are pictures."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Annotated
+
+from fastapi import Depends, Request
+from fastapi.responses import Response
+
+from tijera.usecases.jobs import Jobs
+from tijera.usecases.workshop import Example, Workshop
+
+FOREVER = "private, max-age=31536000, immutable"
+"""For addresses that carry the version of what they show."""
+
+
+@dataclass(frozen=True)
+class Services:
+    """What the command line wires together."""
+
+    workshop: Workshop
+    jobs: Jobs
+    example: Callable[[], Example] | None = None
+
+
+def _services(request: Request) -> Services:
+    services: Services = request.app.state.services
+    return services
+
+
+def _workshop(request: Request) -> Workshop:
+    return _services(request).workshop
+
+
+ServicesDep = Annotated[Services, Depends(_services)]
+WorkshopDep = Annotated[Workshop, Depends(_workshop)]
+PICTURE = {200: {"content": {"image/png": {}}, "description": "The picture"}}
+RAW_BODY = {"requestBody": {"required": True, "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}}}  # fmt: skip
+
+
+def png(data: bytes, *, forever: bool = False) -> Response:
+    """A picture as an answer."""
+    return Response(data, media_type="image/png", headers={"Cache-Control": FOREVER if forever else "no-store"})

@@ -1,0 +1,115 @@
+"""Documents: opening, outline, spot, limit, weight, placing, fitting, handing over."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request
+from fastapi.concurrency import run_in_threadpool
+from fastapi.responses import Response
+
+from tijera.core.errors import LimitUnreadable, NotFound
+from tijera.core.geometry import Size
+from tijera.core.imaging.decode import decode
+from tijera.core.imaging.encode import encode_jpeg, encode_png
+from tijera.core.imaging.resize import shrink_to_fit
+from tijera.core.units import parse_limit
+from tijera.store.records import DestinationRecord
+from tijera.usecases import fitting, placing, weighing
+from tijera.web import schemas, wire
+from tijera.web.routers.deps import FOREVER, RAW_BODY, ServicesDep, WorkshopDep
+
+router = APIRouter(prefix="/destinations", tags=["destinations"])
+_SHOWN_MOST = Size(1_200, 1_200)
+
+
+@router.get("")
+def opened(workshop: WorkshopDep) -> list[schemas.OpenedOut]:
+    """Every document that was opened, the newest first."""
+    return [schemas.OpenedOut(id=each.id, name=each.name) for each in workshop.store.destinations()]
+
+
+@router.post("", status_code=201, openapi_extra=RAW_BODY)
+async def open_file(
+    request: Request, workshop: WorkshopDep, name: Annotated[str, Query(max_length=300)] = "document.docx"
+) -> schemas.OpenedOut:
+    """Open a document; its bytes are the body."""
+    data = await request.body()
+    record = await run_in_threadpool(placing.open_destination, workshop, data, name)
+    return schemas.OpenedOut(id=record.id, name=record.name)
+
+
+@router.post("/example", status_code=201)
+def open_example(services: ServicesDep) -> schemas.OpenedOut:
+    """Open the made-up example."""
+    if services.example is None:
+        raise NotFound(what="document", key="example")
+    example = services.example()
+    record = placing.open_destination(services.workshop, example.data, example.name, example.limit_bytes)
+    return schemas.OpenedOut(id=record.id, name=record.name)
+
+
+@router.put("/current", status_code=204)
+def switch(body: schemas.DestinationIn, workshop: WorkshopDep) -> None:
+    """Work on another document, or on none."""
+    placing.switch_to(workshop, body.id)
+
+
+@router.get("/{destination}/outline")
+def outline(destination: str, workshop: WorkshopDep) -> schemas.OutlineOut:
+    """Its text and every place in it."""
+    record = workshop.store.find(DestinationRecord, destination)
+    return wire.outline(placing.document_of(workshop, record))
+
+
+@router.get("/{destination}/media/{member:path}", response_class=Response)
+def media(destination: str, member: str, workshop: WorkshopDep) -> Response:
+    """A picture that stands in the document already, for showing it in the galley: decoded and made anew."""
+    record = workshop.store.find(DestinationRecord, destination)
+    picture = shrink_to_fit(decode(placing.document_of(workshop, record).package.read(member), member), _SHOWN_MOST)
+    is_photograph = picture.is_photograph and not picture.has_alpha
+    data = encode_jpeg(picture, 85) if is_photograph else encode_png(picture, 6)
+    media_type = "image/jpeg" if is_photograph else "image/png"
+    return Response(data, media_type=media_type, headers={"Cache-Control": FOREVER})
+
+
+@router.put("/{destination}/spot", status_code=204)
+def choose_spot(destination: str, body: schemas.SpotIn, workshop: WorkshopDep) -> None:
+    """Choose the place that the next clipping goes to."""
+    placing.choose_spot(workshop, destination, body.spot)
+
+
+@router.put("/{destination}/limit", status_code=204)
+def set_limit(destination: str, body: schemas.LimitIn, workshop: WorkshopDep) -> None:
+    """Say what the file may weigh."""
+    placing.set_limit(workshop, destination, None if body.limit is None else parse_limit(body.limit))
+
+
+@router.get("/{destination}/weight")
+def weigh(destination: str, workshop: WorkshopDep) -> schemas.WeightOut:
+    """What the written copy weighs."""
+    record = workshop.store.find(DestinationRecord, destination)
+    return wire.weight(weighing.weigh(workshop, record), record.limit_bytes)
+
+
+@router.post("/{destination}/placements", status_code=201)
+def place(destination: str, body: schemas.PlaceIn, workshop: WorkshopDep) -> schemas.TakenOut:
+    """Put a clipping at a spot."""
+    placed = placing.place(workshop, destination, body.clipping, body.spot)
+    return schemas.TakenOut(clipping=placed.clipping, placement=placed.id)
+
+
+@router.post("/{destination}/fit", status_code=202)
+def fit(destination: str, services: ServicesDep) -> schemas.JobOut:
+    """Make it fit: find renditions that bring the written copy under its limit."""
+    record = services.workshop.store.find(DestinationRecord, destination)
+    if record.limit_bytes is None:
+        raise LimitUnreadable(text="no limit")
+    limit = record.limit_bytes
+    return schemas.JobOut(id=services.jobs.start(lambda: fitting.make_it_fit(services.workshop, record, limit)).id)
+
+
+@router.post("/{destination}/handovers", status_code=201)
+def hand_over(destination: str, workshop: WorkshopDep) -> schemas.HandoverOut:
+    """Write the copy, which can then be downloaded."""
+    return wire.handover(placing.hand_over(workshop, workshop.store.find(DestinationRecord, destination)))

@@ -1,0 +1,329 @@
+"""What goes over the wire. Lengths are whole EMU, sizes bytes, rectangles pixels."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from tijera.core.geometry import Rect
+
+Id = Annotated[str, Field(max_length=64)]
+SpotId = Annotated[str, Field(max_length=400)]
+
+
+class Wire(BaseModel):
+    """Base of all: nothing unknown comes in."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+class RectWire(Wire):
+    """A rectangle in pixels."""
+
+    x: Annotated[int, Field(ge=0, le=100_000)]
+    y: Annotated[int, Field(ge=0, le=100_000)]
+    width: Annotated[int, Field(ge=1, le=100_000)]
+    height: Annotated[int, Field(ge=1, le=100_000)]
+
+    @classmethod
+    def of(cls, rect: Rect) -> RectWire:
+        """From the core's rectangle."""
+        return cls(x=rect.x, y=rect.y, width=rect.width, height=rect.height)
+
+    def rect(self) -> Rect:
+        """To the core's rectangle."""
+        return Rect(self.x, self.y, self.width, self.height)
+
+
+class Problem(Wire):
+    """Problem details (RFC 9457)."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    remedy: str
+    code: str
+    values: dict[str, object]
+
+
+class LiveWindowOut(Wire):
+    """A window as it is seen live."""
+
+    id: str
+    title: str
+    box: RectWire
+    depth: int
+    version: str
+    can_scroll: bool
+    scrolled_px: int
+    most_px: int
+
+
+class LiveViewOut(Wire):
+    """What a source shows now, windows from bottom to top."""
+
+    width: int
+    height: int
+    scale_factor: float
+    ground_version: str
+    windows: list[LiveWindowOut]
+
+
+class ScrollIn(Wire):
+    """How far to scroll, in screen pixels; downward is positive."""
+
+    by_px: Annotated[int, Field(ge=-100_000, le=100_000)]
+
+
+class WindowBoxOut(Wire):
+    """A window on a frame."""
+
+    id: str
+    title: str
+    box: RectWire
+    depth: int
+
+
+class FrameOut(Wire):
+    """A frozen screen."""
+
+    id: str
+    width: int
+    height: int
+    scale_factor: float
+    windows: list[WindowBoxOut]
+
+
+class BytesOut(Wire):
+    """A number of bytes."""
+
+    bytes: int
+
+
+class TakeIn(Wire):
+    """Cut an area; `place` lands it in the chosen place as well."""
+
+    area: RectWire
+    name: Annotated[str, Field(max_length=200)] | None = None
+    place: bool = False
+
+
+class ClippingOut(Wire):
+    """A clipping on the rack. `version` changes whenever its picture does."""
+
+    id: str
+    frame: str
+    name: str
+    area: RectWire
+    crop: RectWire
+    scale_factor: float
+    taken_at: str
+    version: str
+    places: int
+
+
+class RenameIn(Wire):
+    """A new name."""
+
+    name: Annotated[str, Field(min_length=1, max_length=200)]
+
+
+class SpotOut(Wire):
+    """A place that can take a picture."""
+
+    id: str
+    kind: Literal["body", "cell"]
+    follows: Literal["start", "paragraph", "table", "control"]
+    after_text: str
+    widths_emu: list[int]
+    height_emu: int
+    section: int
+
+
+class PlacementOut(Wire):
+    """A clipping in its place."""
+
+    id: str
+    clipping: str
+    spot: str
+    width_emu: int
+    height_emu: int
+    ppi: float
+    enlarged: bool
+    bound_by: Literal["place", "natural", "height", "given"]
+    place_width_emu: int
+    description: str
+    note: str | None
+    """What *Make it fit* gave up."""
+    version: str
+
+
+class DestinationOut(Wire):
+    """The document that is worked on."""
+
+    id: str
+    name: str
+    limit_bytes: int | None
+    spot: SpotOut | None
+    placements: list[PlacementOut]
+
+
+class BenchOut(Wire):
+    """Everything that lies on the bench."""
+
+    clippings: list[ClippingOut]
+    destination: DestinationOut | None
+    undo: str | None
+    redo: str | None
+    has_example: bool
+
+
+class TakenOut(Wire):
+    """What taking gave."""
+
+    clipping: str
+    placement: str | None
+
+
+class DestinationIn(Wire):
+    """Which destination to work on."""
+
+    id: Id | None
+
+
+class OpenedOut(Wire):
+    """An opened destination."""
+
+    id: str
+    name: str
+
+
+class SpotIn(Wire):
+    """The place that the next clipping goes to."""
+
+    spot: SpotId | None
+
+
+class LimitIn(Wire):
+    """A limit as people write it; null for none."""
+
+    limit: Annotated[str, Field(max_length=40)] | None
+
+
+class PlaceIn(Wire):
+    """A clipping and the spot that it goes to."""
+
+    clipping: Id
+    spot: SpotId
+
+
+class AdjustIn(Wire):
+    """What changes about a placement; what is left out stays. `width` is "60mm", "fit" or "fill"."""
+
+    width: Annotated[str, Field(max_length=40)] | None = None
+    place_width_emu: int | None = None
+    description: Annotated[str, Field(max_length=2_000)] | None = None
+
+
+class ShownPictureOut(Wire):
+    """A picture that stands in the text already."""
+
+    member: str
+    width_emu: int
+    height_emu: int
+
+
+class ContainerOut(Wire):
+    """What a body, a cell or a control holds; `spots` lie before the first block."""
+
+    spots: list[str]
+    blocks: list[BlockOut]
+
+
+class CellOut(Wire):
+    """A table cell."""
+
+    column_span: int
+    row_span: int
+    width_emu: int
+    content: ContainerOut
+
+
+class BlockOut(Wire):
+    """A paragraph, table or control; `spots` lie after it."""
+
+    id: str
+    kind: str
+    level: int
+    text: str
+    section: int
+    pictures: list[ShownPictureOut]
+    rows: list[list[CellOut]]
+    content: ContainerOut | None
+    spots: list[str]
+
+
+class SectionOut(Wire):
+    """A section: its columns and its page."""
+
+    columns_emu: list[int]
+    text_height_emu: int
+    page_width_emu: int
+    page_height_emu: int
+
+
+class OutlineOut(Wire):
+    """A document's text with every place in it."""
+
+    sections: list[SectionOut]
+    body: ContainerOut
+    spots: dict[str, SpotOut]
+
+
+class WeighedOut(Wire):
+    """A picture of the written copy. `clipping` is null for one that was in the document before."""
+
+    label: str
+    member: str
+    width_px: int | None
+    height_px: int | None
+    shown_emu: list[list[int]]
+    ppi: float | None
+    bytes: int
+    record_bytes: int
+    times_used: int
+    clipping: str | None
+    note: str | None
+
+
+class WeightOut(Wire):
+    """What the written copy weighs; `rest_bytes` is all that is not a picture."""
+
+    file_bytes: int
+    rest_bytes: int
+    limit_bytes: int | None
+    pictures: list[WeighedOut]
+
+
+class JobOut(Wire):
+    """Long work that has begun; its events are at `/jobs/{id}/events`."""
+
+    id: str
+
+
+class SaveIn(Wire):
+    """The format to save a clipping in."""
+
+    format: Annotated[str, Field(max_length=10)]
+
+
+class HandoverOut(Wire):
+    """Something that left; the very bytes are at `/handovers/{id}/file`."""
+
+    id: str
+    name: str
+    bytes: int
+    what: str
+    made_at: str
