@@ -154,6 +154,7 @@ class PlacementOut(Wire):
     enlarged: bool
     bound_by: Literal["place", "natural", "height", "given"]
     place_width_emu: int
+    spot_height_emu: int
     description: str
     note: str | None
     """What *Make it fit* gave up."""

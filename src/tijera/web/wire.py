@@ -93,6 +93,7 @@ def placement(each: Standing) -> wire.PlacementOut:
         enlarged=each.measures.enlarged,
         bound_by=each.measures.bound_by,  # type: ignore[arg-type]  # the core's four words
         place_width_emu=record.place_width_emu,
+        spot_height_emu=each.spot.height.emu,
         description=record.description,
         note=record.rendition_note if each.has_rendition else None,
         version=f"{rendition}-{each.clipping.crop}",

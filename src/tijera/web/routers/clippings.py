@@ -9,7 +9,8 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import Response
 
 from tijera.core.geometry import Size
-from tijera.usecases import rack, taking
+from tijera.store.records import ClippingRecord, PlacementRecord
+from tijera.usecases import placing, rack, taking
 from tijera.web import schemas, wire
 from tijera.web.routers.deps import PICTURE, RAW_BODY, WorkshopDep, png
 
@@ -53,6 +54,15 @@ def picture(
 ) -> Response:
     """Its picture; an address with `v` (its version) may be kept."""
     return png(rack.show(workshop, clipping, Size(most, most) if most else None, whole_area=whole), forever=True)
+
+
+@router.get("/{clipping}/weight")
+def weigh(clipping: str, workshop: WorkshopDep, placement: Annotated[str | None, Query()] = None) -> schemas.BytesOut:
+    """What it weighs in a document: as it stands in a placement, else before anything is given up."""
+    if placement is not None:
+        standing = placing.standing(workshop, workshop.store.find(PlacementRecord, placement))
+        return schemas.BytesOut(bytes=len(placing.rendition_bytes(workshop, standing)[0]))
+    return schemas.BytesOut(bytes=workshop.first_rendition(workshop.store.find(ClippingRecord, clipping)).bytes)
 
 
 @router.post("/{clipping}/saves", status_code=201)

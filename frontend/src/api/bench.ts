@@ -1,0 +1,169 @@
+import { QueryClient, useMutation, useQuery } from "@tanstack/react-query";
+import { say, sayProblem, useBenchState } from "../app/state";
+import { type Bench, type Clipping, type Destination, ProblemError, api, must, upload } from "./client";
+
+export const queries = new QueryClient({
+  defaultOptions: {
+    queries: { retry: 1, staleTime: 30_000, refetchOnWindowFocus: false },
+    mutations: { onError: showError },
+  },
+});
+
+/** Show an error in words, whatever it is. */
+export function showError(error: unknown): void {
+  if (error instanceof ProblemError) {
+    sayProblem(error.problem);
+    return;
+  }
+  sayProblem({
+    type: "about:blank",
+    title: "Tijera does not answer",
+    status: 0,
+    detail: error instanceof Error ? error.message : "The connection broke.",
+    remedy: "Check that it is still running; nothing that was kept is lost.",
+    code: "unreachable",
+    values: {},
+  });
+}
+
+export function useBench() {
+  return useQuery({ queryKey: ["bench"], queryFn: async () => must(await api.GET("/api/v1/bench")) });
+}
+
+export function useDestination(): Destination | null {
+  return useBench().data?.destination ?? null;
+}
+
+/** The clipping in hand: the chosen one, else the newest. */
+export function useClippingInHand(): Clipping | null {
+  const chosen = useBenchState((state) => state.clipping);
+  const clippings = useBench().data?.clippings ?? [];
+  return clippings.find((each) => each.id === chosen) ?? clippings[0] ?? null;
+}
+
+export function useOutline(destination: string | undefined) {
+  return useQuery({
+    queryKey: ["outline", destination],
+    enabled: destination !== undefined,
+    staleTime: Infinity,
+    queryFn: async () =>
+      must(await api.GET("/api/v1/destinations/{destination}/outline", { params: { path: { destination: destination ?? "" } } })),
+  });
+}
+
+/** What the written copy weighs; asked again whenever the bench changes. */
+export function useWeight() {
+  const destination = useDestination();
+  return useQuery({
+    queryKey: ["weight", destination?.id, destination?.limit_bytes, destination?.placements],
+    enabled: destination !== null,
+    placeholderData: (before) => before,
+    queryFn: async () =>
+      must(
+        await api.GET("/api/v1/destinations/{destination}/weight", {
+          params: { path: { destination: destination?.id ?? "" } },
+        }),
+      ),
+  });
+}
+
+export function useHandovers() {
+  return useQuery({ queryKey: ["handovers"], queryFn: async () => must(await api.GET("/api/v1/handovers")) });
+}
+
+/** Read the bench anew; resolves when it is there. */
+export async function refresh(): Promise<Bench | undefined> {
+  await Promise.all([
+    queries.invalidateQueries({ queryKey: ["bench"] }),
+    queries.invalidateQueries({ queryKey: ["handovers"] }),
+  ]);
+  return queries.getQueryData<Bench>(["bench"]);
+}
+
+/** A change on the server, followed by a look at the bench. */
+export function useChange<Input, Output>(change: (input: Input) => Promise<Output>) {
+  return useMutation({ mutationFn: change, onSettled: refresh });
+}
+
+// What several rooms do
+
+export async function undo(): Promise<void> {
+  const label = queries.getQueryData<Bench>(["bench"])?.undo;
+  if (!label) return;
+  await api.POST("/api/v1/history/undo").catch(showError);
+  await refresh();
+  say(`Undone: ${label}`);
+}
+
+export async function redo(): Promise<void> {
+  const label = queries.getQueryData<Bench>(["bench"])?.redo;
+  if (!label) return;
+  await api.POST("/api/v1/history/redo").catch(showError);
+  await refresh();
+  say(`Done again: ${label}`);
+}
+
+export async function chooseSpot(destination: string, spot: string | null): Promise<void> {
+  await api
+    .PUT("/api/v1/destinations/{destination}/spot", { params: { path: { destination } }, body: { spot } })
+    .catch(showError);
+  await refresh();
+}
+
+export async function placeClipping(destination: string, clipping: string, spot: string): Promise<void> {
+  try {
+    const placed = must(
+      await api.POST("/api/v1/destinations/{destination}/placements", {
+        params: { path: { destination } },
+        body: { clipping, spot },
+      }),
+    );
+    await refresh();
+    useBenchState.getState().set({ placement: placed.placement ?? null });
+  } catch (error) {
+    showError(error);
+  }
+}
+
+export async function takeOut(placement: string): Promise<void> {
+  await api.DELETE("/api/v1/placements/{placement}", { params: { path: { placement } } }).catch(showError);
+  useBenchState.getState().set({ placement: null });
+  await refresh();
+}
+
+export async function removeClipping(clipping: Clipping): Promise<void> {
+  await api.DELETE("/api/v1/clippings/{clipping}", { params: { path: { clipping: clipping.id } } }).catch(showError);
+  useBenchState.getState().set({ clipping: null });
+  await refresh();
+  say(`${clipping.name} was taken off the rack.`, { canUndo: true });
+}
+
+export async function openDocument(file: File): Promise<boolean> {
+  try {
+    await upload("destinations", file, file.name);
+    await refresh();
+    say(`${file.name} is open. Your file is not changed: you download a new copy.`);
+    return true;
+  } catch (error) {
+    showError(error);
+    return false;
+  }
+}
+
+export async function bringIn(file: Blob, name: string): Promise<boolean> {
+  try {
+    const taken = (await upload("clippings", file, name)) as { clipping: string };
+    await refresh();
+    useBenchState.getState().set({ clipping: taken.clipping, panel: "rack" });
+    say(`${name} hangs on the rack.`);
+    return true;
+  } catch (error) {
+    showError(error);
+    return false;
+  }
+}
+
+export async function openExample(): Promise<void> {
+  await api.POST("/api/v1/destinations/example").catch(showError);
+  await refresh();
+}

@@ -1,0 +1,88 @@
+import createClient, { type Middleware } from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Bench = components["schemas"]["BenchOut"];
+export type Clipping = components["schemas"]["ClippingOut"];
+export type Destination = components["schemas"]["DestinationOut"];
+export type Placement = components["schemas"]["PlacementOut"];
+export type Spot = components["schemas"]["SpotOut"];
+export type Outline = components["schemas"]["OutlineOut"];
+export type Container = components["schemas"]["ContainerOut"];
+export type Block = components["schemas"]["BlockOut"];
+export type LiveView = components["schemas"]["LiveViewOut"];
+export type LiveWindow = components["schemas"]["LiveWindowOut"];
+export type Frame = components["schemas"]["FrameOut"];
+export type Weight = components["schemas"]["WeightOut"];
+export type Weighed = components["schemas"]["WeighedOut"];
+export type Handover = components["schemas"]["HandoverOut"];
+export type Problem = components["schemas"]["Problem"];
+export type RectWire = components["schemas"]["RectWire"];
+
+/** A refusal of the server, with what happened, why, and what to do. */
+export class ProblemError extends Error {
+  readonly problem: Problem;
+
+  constructor(problem: Problem) {
+    super(problem.detail);
+    this.problem = problem;
+  }
+}
+
+function isProblem(value: unknown): value is Problem {
+  return typeof value === "object" && value !== null && "code" in value && "remedy" in value;
+}
+
+/** Turn a failed answer into an error with words. */
+export async function problemOf(response: Response): Promise<ProblemError> {
+  const body: unknown = await response.json().catch(() => null);
+  if (isProblem(body)) return new ProblemError(body);
+  return new ProblemError({
+    type: "about:blank",
+    title: "No answer that could be read",
+    status: response.status,
+    detail: `Tijera answered with status ${response.status}.`,
+    remedy: "Check that it is still running, and try again.",
+    code: "unreadable",
+    values: {},
+  });
+}
+
+const throwProblems: Middleware = {
+  async onResponse({ response }) {
+    if (!response.ok) throw await problemOf(response);
+    return undefined;
+  },
+};
+
+export const api = createClient<paths>({ baseUrl: "/" });
+api.use(throwProblems);
+
+/** Send a file's bytes; `path` is below `/api/v1`. */
+export async function upload(path: string, file: Blob, name: string): Promise<unknown> {
+  const response = await fetch(`/api/v1/${path}?name=${encodeURIComponent(name)}`, {
+    method: "POST",
+    headers: { "Content-Type": "application/octet-stream" },
+    body: file,
+  });
+  if (!response.ok) throw await problemOf(response);
+  return response.json();
+}
+
+/** The data of an answer that is known to have some. */
+export function must<T>(answer: { data?: T }): T {
+  if (answer.data === undefined) throw new Error("the answer has no data");
+  return answer.data;
+}
+
+export const pictureUrl = {
+  clipping: (clipping: Clipping, most?: number) =>
+    `/api/v1/clippings/${clipping.id}/picture.png?v=${clipping.version}${most ? `&most=${most}` : ""}`,
+  whole: (clipping: Clipping) => `/api/v1/clippings/${clipping.id}/picture.png?whole=true`,
+  placement: (placement: Placement) =>
+    `/api/v1/placements/${placement.id}/picture?v=${encodeURIComponent(placement.version)}`,
+  media: (destination: string, member: string) => `/api/v1/destinations/${destination}/media/${member}`,
+  frame: (frame: string) => `/api/v1/frames/${frame}/picture.png`,
+  ground: (source: string, version: string) => `/api/v1/sources/${source}/ground.png?v=${version}`,
+  window: (source: string, window: LiveWindow) =>
+    `/api/v1/sources/${source}/windows/${window.id}.png?v=${window.version}`,
+};

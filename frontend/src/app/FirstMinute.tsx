@@ -1,0 +1,79 @@
+import { useQuery } from "@tanstack/react-query";
+import { type ReactNode } from "react";
+import { useNavigate } from "react-router";
+import { openExample, refresh, showError, useBench } from "../api/bench";
+import { api, must } from "../api/client";
+import { chooseFile, choosePictures } from "./intake";
+
+/** Where to begin: from what is taken, or from where it goes. */
+export function FirstMinute() {
+  const navigate = useNavigate();
+  const bench = useBench().data;
+  const opened = useQuery({ queryKey: ["destinations"], queryFn: async () => must(await api.GET("/api/v1/destinations")) }).data;
+  const goOn = async (id: string) => {
+    await api.PUT("/api/v1/destinations/current", { body: { id } }).catch(showError);
+    await refresh();
+    void navigate("/place");
+  };
+  return (
+    <main className="room-body first">
+      <h1 className="first-title">
+        Cut what the screen shows.
+        <br />
+        Put it where it belongs. Keep it light.
+      </h1>
+      <p className="first-sub">Begin with either end: what you want to take, or where it should go.</p>
+      <div className="first-cards">
+        <Card title="Take from">
+          <Way title="Practice desk" says="made-up windows to try things on" onClick={() => void navigate("/take")} />
+          <Way title="A picture…" says="PNG, JPEG, BMP, WebP, TIFF, GIF" onClick={choosePictures} />
+          <p className="first-note">Or paste one with Ctrl + V, or drop it anywhere.</p>
+        </Card>
+        <Card title="Put into">
+          <Way title="Open a file…" says="a .docx document; drop it anywhere" onClick={chooseFile} />
+          {bench?.has_example && (
+            <Way
+              title="Crew handbook.docx"
+              says="example, 14 pages, limit 2 MB"
+              onClick={() => void openExample().then(() => navigate("/place"))}
+            />
+          )}
+          {opened?.slice(0, 2).map((each) => (
+            <Way key={each.id} title={each.name} says="opened before, as you left it" onClick={() => void goOn(each.id)} />
+          ))}
+        </Card>
+        <Card title="Or">
+          <Way title="Only keep it" says="hang clippings on the rack, decide later" onClick={() => void navigate("/take")} />
+          <Way
+            title="See what a file weighs…"
+            says="picture by picture, against a limit"
+            onClick={() => {
+              chooseFile();
+            }}
+          />
+        </Card>
+      </div>
+      <p className="first-foot">
+        Everything stays on this computer until you hand it over. Your file is never changed: you download a new copy.
+      </p>
+    </main>
+  );
+}
+
+function Card({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <section className="card">
+      <h2>{title}</h2>
+      {children}
+    </section>
+  );
+}
+
+function Way({ title, says, onClick }: { title: string; says: string; onClick: () => void }) {
+  return (
+    <button type="button" className="way" onClick={onClick}>
+      <b>{title}</b>
+      <span>{says}</span>
+    </button>
+  );
+}

@@ -1,0 +1,120 @@
+import Button from "@mui/material/Button";
+import { NavLink, useLocation } from "react-router";
+import { redo, undo, useBench, useDestination } from "../api/bench";
+import { mm, tail } from "./format";
+import { downloadCopy } from "./out";
+import { useBenchState } from "./state";
+
+const ROOMS = [
+  { to: "/take", first: "T", rest: "ake" },
+  { to: "/trim", first: "", key: "r", before: "T", rest: "im" },
+  { to: "/place", first: "P", rest: "lace" },
+  { to: "/hand-over", first: "H", rest: "and over" },
+];
+
+export function TopStrip() {
+  const bench = useBench().data;
+  const destination = useDestination();
+  const set = useBenchState((state) => state.set);
+  return (
+    <header className="strip">
+      <NavLink to="/start" className="word-mark" title="Where to begin">
+        Tijera
+      </NavLink>
+      <nav aria-label="Rooms" className="rooms">
+        {ROOMS.map((room) => (
+          <NavLink key={room.to} to={room.to} className="room">
+            {room.before}
+            <u>{room.first || room.key}</u>
+            {room.rest}
+          </NavLink>
+        ))}
+      </nav>
+      <GoesTo />
+      <div className="strip-end">
+        <Button
+          variant="text"
+          className="narrow-only"
+          onClick={() => {
+            set({ rackOpen: !useBenchState.getState().rackOpen });
+          }}
+        >
+          Rack
+        </Button>
+        <Button
+          variant="text"
+          disabled={!bench?.undo}
+          title={bench?.undo ? `Undo: ${bench.undo}` : "Nothing to undo"}
+          onClick={() => {
+            void undo();
+          }}
+        >
+          Undo
+        </Button>
+        <Button
+          variant="text"
+          disabled={!bench?.redo}
+          title={bench?.redo ? `Redo: ${bench.redo}` : "Nothing to redo"}
+          onClick={() => {
+            void redo();
+          }}
+        >
+          Redo
+        </Button>
+        <Button
+          variant="text"
+          onClick={() => {
+            set({ keysOpen: true });
+          }}
+        >
+          Keys
+        </Button>
+        <Button
+          variant="contained"
+          disabled={!destination}
+          onClick={() => {
+            if (destination) void downloadCopy(destination.id);
+          }}
+        >
+          Download copy
+        </Button>
+      </div>
+    </header>
+  );
+}
+
+/** Where the next clipping goes, in words. */
+function GoesTo() {
+  const destination = useDestination();
+  const inPlace = useLocation().pathname === "/place";
+  if (!destination) return <p className="goes-to">Nothing chosen yet</p>;
+  const { spot } = destination;
+  const link = inPlace ? null : (
+    <>
+      {" · "}
+      <NavLink to="/place" className="choice">
+        {spot ? "change" : "choose a place"}
+      </NavLink>
+    </>
+  );
+  if (!spot)
+    return (
+      <p className="goes-to">
+        <b>{destination.name}</b>
+        {link}
+      </p>
+    );
+  const width = Math.min(...spot.widths_emu);
+  return (
+    <p className="goes-to" title={`Goes to ${destination.name}, after “${spot.after_text}”`}>
+      Goes to <b>{destination.name}</b>, {where(spot)}, <b>{mm(width)} mm</b>
+      {link}
+    </p>
+  );
+}
+
+export function where(spot: { follows: string; after_text: string }, most = 18): string {
+  if (spot.follows === "paragraph" && spot.after_text) return `after “${tail(spot.after_text, most)}”`;
+  if (spot.follows === "paragraph") return "after an empty line";
+  return spot.follows === "start" ? "at the start" : `after the ${spot.follows === "table" ? "table" : "framed part"}`;
+}

@@ -1,0 +1,57 @@
+import { api, must, pictureUrl, type Clipping, type Handover } from "../api/client";
+import { refresh, showError } from "../api/bench";
+import { exactWeight } from "./format";
+import { say } from "./state";
+
+/** The ways out: clipboard, a saved picture, the copy of a document. */
+
+export async function copyClipping(clipping: Clipping): Promise<void> {
+  try {
+    // The promise goes into the item, so that the write still counts as caused by the key press.
+    const picture = fetch(pictureUrl.clipping(clipping)).then((answer) => answer.blob());
+    await navigator.clipboard.write([new ClipboardItem({ "image/png": picture })]);
+    const { size } = await picture;
+    say(`${clipping.name} is on the clipboard as PNG, ${exactWeight(size)}.`);
+  } catch (error) {
+    showError(error);
+  }
+}
+
+export async function saveClipping(clipping: Clipping, format: "png" | "jpeg"): Promise<void> {
+  try {
+    const saved = must(
+      await api.POST("/api/v1/clippings/{clipping}/saves", {
+        params: { path: { clipping: clipping.id } },
+        body: { format },
+      }),
+    );
+    fetchToDisk(saved);
+  } catch (error) {
+    showError(error);
+  }
+}
+
+export async function downloadCopy(destination: string): Promise<void> {
+  try {
+    const written = must(
+      await api.POST("/api/v1/destinations/{destination}/handovers", { params: { path: { destination } } }),
+    );
+    fetchToDisk(written);
+  } catch (error) {
+    showError(error);
+  }
+}
+
+export const handoverUrl = (handover: Handover) => `/api/v1/handovers/${handover.id}/file`;
+
+/** Let the browser save what left, and say what it is and how heavy. */
+function fetchToDisk(handover: Handover): void {
+  const link = document.createElement("a");
+  link.href = handoverUrl(handover);
+  link.download = handover.name;
+  document.body.append(link);
+  link.click();
+  link.remove();
+  say(`Saved to your downloads: ${handover.name}, ${exactWeight(handover.bytes)}.`);
+  void refresh();
+}

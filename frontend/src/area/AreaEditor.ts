@@ -1,0 +1,196 @@
+import { type Area, type Bounds, type Grip, GRIPS, between, pulled } from "./geometry";
+
+/** Pointer work on one area, without React: everything is set in one animation frame, by transform only. */
+
+export interface AreaEditorOptions {
+  /** The element that the area lies on; its children are made and owned by the editor. */
+  host: HTMLElement;
+  bounds: Bounds;
+  /** Whether dragging on free ground draws a new area. */
+  drawsNew: boolean;
+  /** After every frame in which the area changed, also while dragging. */
+  onChange: (area: Area | null, dragging: boolean) => void;
+  label: (area: Area) => string;
+}
+
+const DRAG_THRESHOLD = 3;
+
+function make(host: HTMLElement, className: string, parent: HTMLElement = host): HTMLDivElement {
+  const element = document.createElement("div");
+  element.className = className;
+  parent.append(element);
+  return element;
+}
+
+export class AreaEditor {
+  private area: Area | null = null;
+  private scale = 1;
+  private scheduled = 0;
+  private dragging: { grip: Grip | "new"; startX: number; startY: number; from: Area | null; moved: boolean } | null = null;
+  private pointer: { x: number; y: number } | null = null;
+  private readonly veils: HTMLDivElement[];
+  private readonly box: HTMLDivElement;
+  private readonly hairs: HTMLDivElement[];
+  private readonly tag: HTMLDivElement;
+  private readonly abort = new AbortController();
+  private readonly options: AreaEditorOptions;
+
+  constructor(options: AreaEditorOptions) {
+    this.options = options;
+    const { host } = options;
+    this.veils = ["n", "w", "e", "s"].map((side) => make(host, `area-veil area-veil-${side}`));
+    this.hairs = options.drawsNew ? [make(host, "cross-hair cross-hair-x"), make(host, "cross-hair cross-hair-y")] : [];
+    this.box = make(host, "area-box");
+    for (const grip of GRIPS) {
+      const handle = make(host, `area-grip area-grip-${grip}`, this.box);
+      handle.dataset["grip"] = grip;
+    }
+    this.tag = make(host, "area-tag");
+    const listen = { signal: this.abort.signal };
+    host.addEventListener("pointerdown", this.down, listen);
+    host.addEventListener("pointermove", this.move, listen);
+    host.addEventListener("pointerup", this.up, listen);
+    host.addEventListener("pointercancel", this.cancel, listen);
+    host.addEventListener("pointerleave", this.leave, listen);
+  }
+
+  destroy(): void {
+    this.abort.abort();
+    cancelAnimationFrame(this.scheduled);
+    for (const element of [...this.veils, ...this.hairs, this.box, this.tag]) element.remove();
+  }
+
+  /** View pixels per pixel of the area's own. */
+  setScale(scale: number): void {
+    this.scale = scale;
+    this.schedule();
+  }
+
+  set(area: Area | null): void {
+    this.area = area;
+    this.schedule();
+  }
+
+  get(): Area | null {
+    return this.area;
+  }
+
+  private at(event: PointerEvent): { x: number; y: number } {
+    const { left, top } = this.options.host.getBoundingClientRect();
+    return { x: (event.clientX - left) / this.scale, y: (event.clientY - top) / this.scale };
+  }
+
+  private readonly down = (event: PointerEvent): void => {
+    if (event.button !== 0) return;
+    const grip = this.gripOf(event);
+    if (!grip) return;
+    this.options.host.setPointerCapture(event.pointerId);
+    const { x, y } = this.at(event);
+    this.dragging = { grip, startX: x, startY: y, from: this.area, moved: false };
+    event.preventDefault();
+    this.options.host.focus({ preventScroll: true });
+  };
+
+  /** What was pressed: a grip, the inside, or free ground where a new area may be drawn. */
+  private gripOf(event: PointerEvent): Grip | "new" | null {
+    const target = event.target as HTMLElement;
+    const named = target.dataset["grip"] as Grip | undefined;
+    if (named && this.area) return named;
+    const { x, y } = this.at(event);
+    const a = this.area;
+    if (a && x >= a.x && x < a.x + a.width && y >= a.y && y < a.y + a.height) return "move";
+    return this.options.drawsNew ? "new" : null;
+  }
+
+  private readonly move = (event: PointerEvent): void => {
+    const last = event.getCoalescedEvents().at(-1) ?? event;
+    this.pointer = this.at(last);
+    const drag = this.dragging;
+    if (drag) {
+      const [dx, dy] = [this.pointer.x - drag.startX, this.pointer.y - drag.startY];
+      if (!drag.moved && Math.hypot(dx, dy) * this.scale < DRAG_THRESHOLD) return;
+      drag.moved = true;
+      if (drag.grip === "new") {
+        this.area = between({ x: drag.startX, y: drag.startY }, this.pointer, this.options.bounds);
+      } else if (drag.from) {
+        this.area = pulled(drag.from, drag.grip, dx, dy, this.options.bounds);
+      }
+    }
+    this.schedule();
+  };
+
+  private readonly up = (event: PointerEvent): void => {
+    if (!this.dragging) return;
+    this.move(event);
+    this.dragging = null;
+    this.schedule();
+  };
+
+  private readonly cancel = (): void => {
+    if (this.dragging) this.area = this.dragging.from;
+    this.dragging = null;
+    this.schedule();
+  };
+
+  private readonly leave = (): void => {
+    this.pointer = null;
+    this.schedule();
+  };
+
+  private schedule(): void {
+    if (this.scheduled) return;
+    this.scheduled = requestAnimationFrame(() => {
+      this.scheduled = 0;
+      this.draw();
+      this.options.onChange(this.area, this.dragging?.moved ?? false);
+    });
+  }
+
+  private draw(): void {
+    const { bounds, label } = this.options;
+    const [viewWidth, viewHeight] = [bounds.width * this.scale, bounds.height * this.scale];
+    const area = this.area;
+    const hidden = area === null;
+    this.box.hidden = hidden;
+    this.tag.hidden = hidden;
+    this.drawHairs(viewWidth, viewHeight);
+    for (const veil of this.veils) veil.hidden = hidden;
+    if (!area) return;
+    const [x, y, w, h] = [area.x, area.y, area.width, area.height].map((value) => value * this.scale) as [
+      number,
+      number,
+      number,
+      number,
+    ];
+    const boxes: [number, number, number, number][] = [
+      [0, 0, viewWidth, y],
+      [0, y, x, h],
+      [x + w, y, viewWidth - x - w, h],
+      [0, y + h, viewWidth, viewHeight - y - h],
+    ];
+    boxes.forEach(([left, top, width, height], index) => {
+      const veil = this.veils[index];
+      if (veil) place(veil, left, top, width, height);
+    });
+    place(this.box, x, y, w, h);
+    this.tag.textContent = label(area);
+    const below = y + h + 30 < viewHeight;
+    this.tag.style.transform = `translate(${(x + 6).toFixed(1)}px, ${(below ? y + h + 8 : y + h - 30).toFixed(1)}px)`;
+  }
+
+  private drawHairs(viewWidth: number, viewHeight: number): void {
+    const show = this.pointer !== null && (!this.area || this.dragging?.grip === "new");
+    const [across, down] = this.hairs;
+    if (!across || !down) return;
+    across.hidden = down.hidden = !show;
+    if (!show || !this.pointer) return;
+    place(across, 0, this.pointer.y * this.scale, viewWidth, 1);
+    place(down, this.pointer.x * this.scale, 0, 1, viewHeight);
+  }
+}
+
+function place(element: HTMLElement, x: number, y: number, width: number, height: number): void {
+  element.style.transform = `translate(${x.toFixed(2)}px, ${y.toFixed(2)}px)`;
+  element.style.width = `${Math.max(width, 0).toFixed(2)}px`;
+  element.style.height = `${Math.max(height, 0).toFixed(2)}px`;
+}

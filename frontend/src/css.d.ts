@@ -1,0 +1,8 @@
+import "react";
+
+declare module "react" {
+  interface CSSProperties {
+    /** View pixels per millimetre, for text that scales with its lane. */
+    "--mm"?: string;
+  }
+}

@@ -1,0 +1,39 @@
+import createCache from "@emotion/cache";
+import { CacheProvider } from "@emotion/react";
+import "@fontsource-variable/atkinson-hyperlegible-mono/wght.css";
+import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
+import "@fontsource-variable/bricolage-grotesque/wght.css";
+import "@fontsource-variable/newsreader/wght.css";
+import { ThemeProvider } from "@mui/material/styles";
+import { QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { BrowserRouter } from "react-router";
+import { queries } from "./api/bench";
+import { App } from "./app/App";
+import "./app/frame.css";
+import "./app/rooms.css";
+import { theme } from "./app/theme";
+import { cssVariables } from "./app/tokens";
+
+for (const [name, value] of Object.entries(cssVariables())) document.documentElement.style.setProperty(name, value);
+
+// The page's content security policy admits styles by this nonce only.
+const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content ?? "";
+const cache = createCache({ key: "tj", nonce, prepend: true });
+const root = document.getElementById("root");
+if (!root) throw new Error("the page has no root");
+
+createRoot(root).render(
+  <StrictMode>
+    <CacheProvider value={cache}>
+      <ThemeProvider theme={theme}>
+        <QueryClientProvider client={queries}>
+          <BrowserRouter>
+            <App />
+          </BrowserRouter>
+        </QueryClientProvider>
+      </ThemeProvider>
+    </CacheProvider>
+  </StrictMode>,
+);

@@ -1,0 +1,56 @@
+import { useEffect, useMemo, useRef } from "react";
+import type { Destination, Placement } from "../api/client";
+import { mm } from "../app/format";
+import { BlockView, Spots } from "./Blocks";
+import { flows } from "./blocks";
+import { GalleyContext, toPx } from "./GalleyContext";
+import { useGalleyState } from "./useGalleyState";
+
+const LANE_PX = 292;
+const MOST_PX_PER_MM = 4;
+const BLOCKS_AROUND = 8;
+const EMU_PER_MM = 36_000;
+
+/** One lane of the galley beside the mat: the text round the picture, or round the chosen place. */
+export function GalleyLane({ destination, placement }: { destination: Destination; placement: Placement | null }) {
+  const spotId = placement?.spot ?? destination.spot?.id ?? null;
+  const laneEmu = placement?.place_width_emu ?? Math.min(...(destination.spot?.widths_emu ?? [EMU_PER_MM * 160]));
+  const pxPerMm = Math.min(MOST_PX_PER_MM, LANE_PX / (laneEmu / EMU_PER_MM));
+  const galley = useGalleyState(destination, pxPerMm);
+  const body = useRef<HTMLDivElement>(null);
+  const outline = galley?.state.outline;
+  const shown = useMemo(() => {
+    if (!outline) return null;
+    const block = spotId?.match(/^b\.\d+/)?.[0] ?? "b.1";
+    const flow = flows(outline).find((each) => each.blocks.some((b) => b.id === block) || each.spots.includes(spotId ?? ""));
+    if (!flow) return null;
+    const at = Math.max(flow.blocks.findIndex((each) => each.id === block), 0);
+    const from = Math.max(at - BLOCKS_AROUND, 0);
+    return { spots: from === 0 ? flow.spots : [], blocks: flow.blocks.slice(from, at + BLOCKS_AROUND) };
+  }, [outline, spotId]);
+  useEffect(() => {
+    const target =
+      body.current?.querySelector(`[data-placement="${placement?.id ?? ""}"]`) ??
+      body.current?.querySelector(`[data-spot="${CSS.escape(spotId ?? "")}"]`);
+    target?.scrollIntoView({ block: "center" });
+  }, [placement?.id, spotId, shown]);
+  if (!galley || !shown) return null;
+  return (
+    <>
+      <div className="lane-head">
+        <h3>Galley</h3>
+        <span>{spotId ? `${mm(laneEmu)} mm wide` : "no place chosen"}</span>
+      </div>
+      <GalleyContext value={galley.state}>
+        <div className="lane-ground" ref={body}>
+          <div className="lane" style={{ width: toPx(laneEmu, pxPerMm) + 28, "--mm": `${pxPerMm.toString()}px` }}>
+            <Spots ids={shown.spots} />
+            {shown.blocks.map((block) => (
+              <BlockView key={block.id} block={block} />
+            ))}
+          </div>
+        </div>
+      </GalleyContext>
+    </>
+  );
+}

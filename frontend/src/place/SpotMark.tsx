@@ -1,0 +1,69 @@
+import { useState } from "react";
+import type { Spot } from "../api/client";
+import { mm } from "../app/format";
+import { where } from "../app/TopStrip";
+import { CLIPPING_TYPE } from "../rack/Rack";
+import { useGalley } from "./GalleyContext";
+import { PlacedFigure } from "./PlacedFigure";
+
+/** What stands at a spot already, and the spot itself behind it. */
+export function SpotWithPictures({ id }: { id: string }) {
+  const { outline, placed } = useGalley();
+  const spot = outline.spots[id];
+  if (!spot) return null;
+  return (
+    <>
+      {placed.get(id)?.map((placement) => (
+        <PlacedFigure key={placement.id} placement={placement} spot={spot} />
+      ))}
+      <SpotMark spot={spot} />
+    </>
+  );
+}
+
+export function widths(spot: Spot): string {
+  return `${spot.widths_emu.map((each) => mm(each)).join(" or ")} mm`;
+}
+
+function SpotMark({ spot }: { spot: Spot }) {
+  const galley = useGalley();
+  const [over, setOver] = useState(false);
+  const chosen = galley.chosenSpot === spot.id;
+  const name = galley.inHand?.name;
+  const place = spot.kind === "cell" ? "cell" : where(spot, 22);
+  const says = chosen && name ? `Enter places it here · ${widths(spot)}` : `${place} · ${widths(spot)}`;
+  const reads = chosen && name ? `Place ${name} ${where(spot, 40)}` : `Place ${where(spot, 40)}`;
+  return (
+    <button
+      type="button"
+      className={`spot ${chosen ? "spot-chosen" : ""} ${over ? "spot-over" : ""}`}
+      data-spot={spot.id}
+      tabIndex={galley.currentSpot === spot.id ? 0 : -1}
+      aria-pressed={chosen}
+      aria-label={`${reads}, ${spot.kind === "cell" ? "in a table cell, " : ""}${widths(spot)}`}
+      onClick={() => {
+        galley.onSpot(spot.id);
+      }}
+      onFocus={() => {
+        galley.onFocusSpot(spot.id);
+      }}
+      onDragOver={(event) => {
+        if (!event.dataTransfer.types.includes(CLIPPING_TYPE)) return;
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => {
+        setOver(false);
+      }}
+      onDrop={(event) => {
+        setOver(false);
+        const clipping = event.dataTransfer.getData(CLIPPING_TYPE);
+        if (!clipping) return;
+        event.preventDefault();
+        galley.onDropClipping(spot.id, clipping);
+      }}
+    >
+      <span className="spot-pill">{says}</span>
+    </button>
+  );
+}

@@ -1,0 +1,2 @@
+export { PlaceRoom } from "./PlaceRoom";
+export { GalleyLane } from "./GalleyLane";

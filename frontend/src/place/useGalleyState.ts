@@ -1,0 +1,42 @@
+import { useMemo, useState } from "react";
+import { chooseSpot, placeClipping, useClippingInHand, useOutline } from "../api/bench";
+import type { Destination } from "../api/client";
+import { useBenchState } from "../app/state";
+import { bySpot, readingOrder } from "./blocks";
+import type { GalleyState } from "./GalleyContext";
+
+/** The state that a galley of any shape shares; null until the outline is there. */
+export function useGalleyState(destination: Destination, pxPerMm: number): { state: GalleyState; order: string[] } | null {
+  const outline = useOutline(destination.id).data;
+  const clipping = useClippingInHand();
+  const chosenPlacement = useBenchState((state) => state.placement);
+  const set = useBenchState((state) => state.set);
+  const [focused, setFocused] = useState<string | null>(null);
+  const order = useMemo(() => (outline ? readingOrder(outline) : []), [outline]);
+  const placed = useMemo(() => bySpot(destination.placements), [destination.placements]);
+  if (!outline) return null;
+  const chosenSpot = destination.spot?.id ?? null;
+  const state: GalleyState = {
+    destination: destination.id,
+    outline,
+    placed,
+    chosenSpot,
+    chosenPlacement,
+    currentSpot: focused ?? chosenSpot ?? order[0] ?? null,
+    inHand: clipping,
+    pxPerMm,
+    onFocusSpot: setFocused,
+    onSpot: (spot) => {
+      if (spot === chosenSpot && clipping) void placeClipping(destination.id, clipping.id, spot);
+      else void chooseSpot(destination.id, spot);
+    },
+    onDropClipping: (spot, dropped) => {
+      set({ clipping: dropped });
+      void placeClipping(destination.id, dropped, spot);
+    },
+    onPlacement: (placement) => {
+      set({ placement: placement === chosenPlacement ? null : placement });
+    },
+  };
+  return { state, order };
+}

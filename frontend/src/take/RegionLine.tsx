@@ -1,0 +1,59 @@
+import { type ReactNode, type Ref, useImperativeHandle, useRef } from "react";
+import type { Frame, Spot } from "../api/client";
+import { measure } from "../app/fit";
+import { mm, size } from "../app/format";
+import { NumberField } from "../app/NumberField";
+import { type Area, resized, within } from "../area/geometry";
+
+export interface RegionLineHandle {
+  /** Follow the pointer: sets text by hand, no state. */
+  show: (area: Area | null) => void;
+}
+
+interface Props {
+  ref: Ref<RegionLineHandle>;
+  frame: Frame | null;
+  area: Area | null;
+  spot: Spot | null;
+  onArea: (area: Area) => void;
+  actions: ReactNode;
+}
+
+/** The numbers of the region, what it becomes in the chosen place, and the ways on. */
+export function RegionLine({ ref, frame, area, spot, onArea, actions }: Props) {
+  const words = useRef<HTMLSpanElement>(null);
+  const describe = (each: Area | null) => (frame && each ? becomes(each, frame, spot) : "");
+  useImperativeHandle(ref, () => ({
+    show: (each) => {
+      if (words.current) words.current.textContent = describe(each);
+    },
+  }));
+  const change = (field: keyof Area, value: number) => {
+    if (!frame) return;
+    const from = area ?? { x: 0, y: 0, width: Math.min(400, frame.width), height: Math.min(300, frame.height) };
+    const next = { ...from, [field]: value };
+    onArea(field === "width" || field === "height" ? resized(from, next.width, next.height, frame) : within(next, frame));
+  };
+  return (
+    <div className="tool-line">
+      <span className="tool-name">Region</span>
+      <NumberField label="Width in pixels" value={area?.width} disabled={!frame} onCommit={(v) => { change("width", v); }} />
+      <span aria-hidden="true">×</span>
+      <NumberField label="Height in pixels" value={area?.height} disabled={!frame} onCommit={(v) => { change("height", v); }} />
+      <span>px at</span>
+      <NumberField label="Left edge in pixels" value={area?.x} disabled={!frame} onCommit={(v) => { change("x", v); }} />
+      <NumberField label="Top edge in pixels" value={area?.y} disabled={!frame} onCommit={(v) => { change("y", v); }} />
+      <span ref={words} className="becomes" data-testid="becomes">
+        {describe(area)}
+      </span>
+      <span className="tool-end">{actions}</span>
+    </div>
+  );
+}
+
+/** "560 × 336 px, 78.5 × 47.1 mm, 181 ppi". */
+export function becomes(area: Area, frame: { scale_factor: number }, spot: Spot | null): string {
+  const place = spot ? { widthEmu: Math.min(...spot.widths_emu), heightEmu: spot.height_emu } : null;
+  const m = measure(area.width, area.height, frame.scale_factor, place);
+  return `${size(area.width, area.height)} px, ${mm(m.widthEmu)} × ${mm(m.heightEmu)} mm, ${Math.round(m.ppi).toString()} ppi`;
+}

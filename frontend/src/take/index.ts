@@ -1,0 +1,2 @@
+export { TakeRoom } from "./TakeRoom";
+export { useDesk } from "./useDesk";

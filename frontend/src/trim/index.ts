@@ -1,0 +1,1 @@
+export { TrimRoom } from "./TrimRoom";

@@ -1,0 +1,1 @@
+export { WeightRail } from "./WeightRail";
