@@ -34,7 +34,7 @@ export function FirstMinute() {
           {bench?.has_example && (
             <Way
               title="Crew handbook.docx"
-              says="example, 14 pages, limit 2 MB"
+              says="example, fresh; 14 pages, limit 2 MB"
               onClick={() => void openExample().then(() => navigate("/place"))}
             />
           )}

@@ -10,7 +10,8 @@ export interface AreaEditorOptions {
   drawsNew: boolean;
   /** After every frame in which the area changed, also while dragging. */
   onChange: (area: Area | null, dragging: boolean) => void;
-  label: (area: Area) => string;
+  /** Words beside the area; none without. */
+  label?: ((area: Area) => string) | undefined;
 }
 
 const DRAG_THRESHOLD = 3;
@@ -152,7 +153,7 @@ export class AreaEditor {
     const area = this.area;
     const hidden = area === null;
     this.box.hidden = hidden;
-    this.tag.hidden = hidden;
+    this.tag.hidden = hidden || !label;
     this.drawHairs(viewWidth, viewHeight);
     for (const veil of this.veils) veil.hidden = hidden;
     if (!area) return;
@@ -173,6 +174,7 @@ export class AreaEditor {
       if (veil) place(veil, left, top, width, height);
     });
     place(this.box, x, y, w, h);
+    if (!label) return;
     this.tag.textContent = label(area);
     const below = y + h + 30 < viewHeight;
     this.tag.style.transform = `translate(${(x + 6).toFixed(1)}px, ${(below ? y + h + 8 : y + h - 30).toFixed(1)}px)`;

@@ -7,7 +7,7 @@ interface Options {
   bounds: Bounds | null;
   scale: number;
   drawsNew: boolean;
-  label: (area: Area) => string;
+  label?: (area: Area) => string;
   /** While dragging: set text by hand, don't set state. */
   onLive: (area: Area | null) => void;
   /** When the area has come to rest. */
@@ -32,7 +32,7 @@ export function useAreaEditor(options: Options): RefObject<AreaEditor | null> {
       host: element,
       bounds,
       drawsNew,
-      label: (area) => latest.current.label(area),
+      label: latest.current.label,
       onChange: (area, dragging) => {
         latest.current.onLive(area);
         if (!dragging) latest.current.onSettled(area);

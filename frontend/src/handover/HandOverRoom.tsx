@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { useBench, useDestination, useHandovers, useWeight } from "../api/bench";
 import { pictureUrl, type Destination, type Handover, type Weighed, type Weight } from "../api/client";
-import { exactWeight, mm, size, weightOf } from "../app/format";
+import { exactWeight, limitText, mm, size, weightOf } from "../app/format";
 import { downloadCopy, handoverUrl } from "../app/out";
 import { useBenchState } from "../app/state";
 
@@ -50,7 +50,7 @@ function WhatWeighs({ destination }: { destination: Destination }) {
     <>
       <p>
         The copy would be written with <b className={over ? "too-heavy" : ""}>{exactWeight(weight.file_bytes)}</b>
-        {weight.limit_bytes === null ? "; no limit is set." : <>; it may have <b>{weightOf(weight.limit_bytes)}</b>.</>}{" "}
+        {weight.limit_bytes === null ? "; no limit is set." : <>; it may have <b>{limitText(weight.limit_bytes)}</b>.</>}{" "}
         These are the bytes of the file as written, not the sum of its pictures.
       </p>
       <table className="weighs">
@@ -68,7 +68,7 @@ function WhatWeighs({ destination }: { destination: Destination }) {
             <th scope="col" className="figure">
               Bytes
             </th>
-            <th scope="col">Given up</th>
+            <th scope="col">Made to fit</th>
           </tr>
         </thead>
         <tbody>
@@ -150,7 +150,7 @@ function PictureRow({ destination, picture, weight }: { destination: Destination
         <ShareBar share={picture.record_bytes / weight.file_bytes} kind={own ? "own" : "picture"} />
       </td>
       <td className="figure">{weightOf(picture.bytes)}</td>
-      <td>{picture.note ?? (own ? "nothing" : "untouched")}</td>
+      <td>{picture.note ?? (own ? "as taken" : "untouched")}</td>
     </tr>
   );
 }

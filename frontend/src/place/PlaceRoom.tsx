@@ -130,7 +130,7 @@ function SectionLanes({ flow, outline }: { flow: SectionFlow; outline: Outline }
     };
   });
   return (
-    <section className="section" aria-label={sectionWords(outline, flow.section)}>
+    <section className="section" style={{ "--lane": `${width.toString()}px` }} aria-label={sectionWords(outline, flow.section)}>
       <div className="lanes" ref={lanes} style={{ columnWidth: width }}>
         <Spots ids={flow.spots} />
         {flow.blocks.map((block) => (

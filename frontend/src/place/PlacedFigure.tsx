@@ -95,7 +95,7 @@ function Sentence({ placement, spot }: { placement: Placement; spot: Spot }) {
       <p>
         Stands on lines of its own, centred, <b>{words}</b>, {Math.round(placement.ppi)} ppi
         {placement.enlarged && <b className="weak">: larger than natural, it looks soft</b>}.
-        {placement.note && <> Given up: {placement.note}.</>}
+        {placement.note && <> Made to fit: {placement.note}.</>}
       </p>
       <p className="sentence-choices">
         {!fills && (

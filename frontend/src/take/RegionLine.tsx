@@ -36,7 +36,7 @@ export function RegionLine({ ref, frame, area, spot, onArea, actions }: Props) {
   };
   return (
     <div className="tool-line">
-      <span className="tool-name">Region</span>
+      <span className="tool-name">Size</span>
       <NumberField label="Width in pixels" value={area?.width} disabled={!frame} onCommit={(v) => { change("width", v); }} />
       <span aria-hidden="true">×</span>
       <NumberField label="Height in pixels" value={area?.height} disabled={!frame} onCommit={(v) => { change("height", v); }} />

@@ -90,6 +90,7 @@ export function TakeRoom() {
     "Ctrl+Enter": (event) => {
       event.preventDefault();
       if (canPlace) void keep(true);
+      else say("No place is chosen yet: choose one in Place, or keep the clipping on the rack with Enter.");
     },
   });
 

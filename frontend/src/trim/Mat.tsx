@@ -40,7 +40,6 @@ export function Mat({ clipping, crop, mmPerPx, zoom, onLive, onSettled }: Props)
     bounds: area,
     scale,
     drawsNew: false,
-    label: (each) => `${size(each.width, each.height)} px`,
     onLive: (each) => {
       if (each && !sameArea(each, current.current)) onLive(each);
     },

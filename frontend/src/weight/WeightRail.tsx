@@ -48,9 +48,9 @@ function Bar({ weight }: { weight: Weight | null }) {
     <>
       <div className="rail-labels" aria-hidden="true">
         {parts
-          .filter((part) => part.width >= LABEL_SHARE || part.kind === "text")
+          .filter((part) => part.width >= LABEL_SHARE)
           .map((part) => (
-            <span key={part.key} style={{ left: percent(part.start), maxWidth: percent(Math.max(part.width, 0.05)) }}>
+            <span key={part.key} style={{ left: percent(part.start), maxWidth: percent(part.width) }}>
               {part.label}
             </span>
           ))}

@@ -11,7 +11,11 @@ _NAMES = (
     "A. Brandvik", "M. Okoro", "P. Lindqvist", "S. Tamura", "R. Achterberg", "J. Falco", "D. Ilves", "K. Novotna",
     "T. Mbeki", "E. Sorrel", "H. Quist", "L. Varga",
 )  # fmt: skip
-_SHIFTS = ("early", "late", "–", "night", "early", "spare", "late")
+_LETTERS = {"e": "early", "l": "late", "n": "night", "s": "spare", "-": "–"}
+_WEEKS = (
+    "eee-lls", "lll-ee-", "-nnn-es", "ee-lle-", "sll-nn-", "e-eesll", "nn--eel", "llse-e-", "-eel-nn", "ees-ll-",
+    "l-nnn-e", "sleel--",
+)  # fmt: skip
 _DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 
 
@@ -31,10 +35,10 @@ def draw() -> Scene:
         scene.text(26, y + 20, name, 12.5)
         hours = 0.0
         for day in range(7):
-            shift = _SHIFTS[(row * 3 + day * day + row // 2) % len(_SHIFTS)]
+            shift = _LETTERS[_WEEKS[row][day]]
             scene.box(158 + day * 70, y + 1, 68, 28, _COLOURS[shift])
             scene.text(166 + day * 70, y + 20, shift, 11.5, colour=INK if shift != "–" else SOFT)
             hours += {"early": 7.5, "late": 7.5, "night": 9.0, "spare": 4.0}.get(shift, 0.0)
-        scene.text(WIDTH - 30, y + 20, f"{hours:.1f}", 12.5, anchor="end", bold=hours > 44)
+        scene.text(WIDTH - 30, y + 20, f"{hours:.1f}", 12.5, anchor="end", bold=hours > 40)
         scene.line(18, y + 29.5, WIDTH - 18, y + 29.5, LINE)
     return scene

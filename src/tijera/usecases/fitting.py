@@ -97,7 +97,7 @@ def _apply(
 def what_is_given_up(candidate: Candidate, rendition: Rendition, at: Standing) -> str:
     """Say in words what a rendition lacks, with the real numbers."""
     if rendition.way is candidate.first.way and rendition.size == candidate.first.size and rendition.loss == 0:
-        return "the same pixels, packed tighter"
+        return "nothing lost, packed tighter"
     said = []
     if rendition.size != candidate.first.size:
         before, after = (size.width / at.measures.width.inches for size in (candidate.first.size, rendition.size))

@@ -53,6 +53,12 @@ class Jobs:
         """Ask a job to stop; it does before its next step. Raises `NotFound`."""
         self.find(job_id).stop_asked.set()
 
+    def close(self) -> None:
+        """Stop everything and wait until it has."""
+        for job in self._jobs.values():
+            job.stop_asked.set()
+        self._pool.shutdown()
+
     @staticmethod
     def _run(job: Job, work: Callable[[], Iterator[object]]) -> None:
         try:

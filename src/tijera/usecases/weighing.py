@@ -46,7 +46,7 @@ def weigh(workshop: Workshop, destination: DestinationRecord) -> Weight:
     pictures = []
     for report in reports:
         placed = tuple(own.get(report.member, ())) if report.member not in already else ()
-        label = placed[0].clipping.name if placed else report.member.rsplit("/", 1)[-1]
+        label = placed[0].clipping.name if placed else report.description[:60] or report.member.rsplit("/", 1)[-1]
         pictures.append(Weighed(label, report, placed))
     rest = len(written.data) - sum(report.record_bytes for report in reports)
     return Weight(len(written.data), rest, tuple(pictures))

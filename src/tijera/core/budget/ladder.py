@@ -31,7 +31,9 @@ PHOTOGRAPH_FLOOR = 0.78
 
 _PALETTE_QUALITIES = (100, 90, 80, 70, 50, 30)
 _SCREEN_SCALES = (0.85, 0.7)
-_JPEG_QUALITIES = (92, 86, 78, 68, 58, 48)
+_FULL_COLOUR_FROM = 95
+"""From this quality on JPEG keeps the colours at full resolution."""
+_JPEG_QUALITIES = (98, 95, 92, 86, 78, 68, 58, 48)
 _PHOTOGRAPH_PPIS = (300, 240, 190, 150, 120)
 
 
@@ -128,7 +130,7 @@ def _photographs(picture: Picture, placed_width: Length) -> Iterator[Rendition]:
         size = _scaled(picture.size, ppi / native_ppi)
         smaller = resize(picture, size)
         for quality in _JPEG_QUALITIES:
-            data = encode_jpeg(smaller, quality)
+            data = encode_jpeg(smaller, quality, full_colour=quality >= _FULL_COLOUR_FROM)
             loss = 1 - original.kept(decode(data))
             if loss > 1 - PHOTOGRAPH_FLOOR:
                 break

@@ -34,6 +34,8 @@ class PictureReport:
     record_bytes: int
     """What it takes in the package: its bytes with both of its zip headers."""
     times_used: int
+    description: str
+    """The alternative text of its first use that has one."""
 
 
 def report_pictures(document: DocxDocument) -> tuple[PictureReport, ...]:
@@ -76,6 +78,7 @@ def _report(document: DocxDocument, name: str, uses: list[PictureUse]) -> Pictur
         bytes=member.packed_bytes,
         record_bytes=member.end - member.start + len(member.central),
         times_used=len(uses),
+        description=next((use.description for use in uses if use.description), ""),
     )
 
 

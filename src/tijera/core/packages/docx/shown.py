@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from tijera.core.packages.docx.names import MC, Names
 from tijera.core.packages.opc.relationships import Relationships
@@ -23,6 +23,8 @@ class PictureUse:
     height: Length
     visible_width: float
     """The share of the picture's width that a crop leaves, 0 to 1."""
+    description: str = ""
+    """Its alternative text."""
 
 
 def visible_nodes(node: Element, names: Names, *, into_boxes: bool = False) -> Iterator[Element]:
@@ -71,7 +73,9 @@ def picture_uses(root: Element, names: Names, *, into_boxes: bool = False) -> It
             extent = node.find(f"{{{names.wp}}}extent")
             for inner in visible_nodes(node, names):
                 if inner.tag == f"{{{names.a}}}blip":
-                    yield _use(inner, extent, names)
+                    properties = node.find(f"{{{names.wp}}}docPr")
+                    words = "" if properties is None else properties.get("descr", "")
+                    yield replace(_use(inner, extent, names), description=words)
         elif node.tag == "{urn:schemas-microsoft-com:vml}imagedata" and node.get(f"{{{names.r}}}id"):
             yield PictureUse(node.get(f"{{{names.r}}}id"), Length(0), Length(0), 1.0)
 

@@ -1,0 +1,100 @@
+"""A browser test: one Chromium for the whole run, one context and one server for each test."""
+
+from __future__ import annotations
+
+import atexit
+import unittest
+from pathlib import Path
+from typing import ClassVar
+
+from playwright.sync_api import Browser, BrowserContext, Locator, Page, Playwright, expect, sync_playwright
+
+from tests.support.server import Server
+
+CHROMIUM = Path("/usr/bin/chromium")
+_ARGUMENTS = (
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+)
+
+
+class _Shared:
+    playwright: ClassVar[Playwright | None] = None
+    browser: ClassVar[Browser | None] = None
+
+
+def shared_browser() -> Browser:
+    """The browser of this run, started once."""
+    if _Shared.browser is None:
+        _Shared.playwright = sync_playwright().start()
+        _Shared.browser = _Shared.playwright.chromium.launch(executable_path=CHROMIUM, args=_ARGUMENTS)
+        atexit.register(_stop)
+        expect.set_options(timeout=15_000)
+    return _Shared.browser
+
+
+def _stop() -> None:
+    if _Shared.browser:
+        _Shared.browser.close()
+    if _Shared.playwright:
+        _Shared.playwright.stop()
+
+
+@unittest.skipUnless(CHROMIUM.exists(), "Debian's Chromium is not installed: `make test` installs it")
+class BrowserCase(unittest.TestCase):
+    """Opens the application; any error on the page's console fails the test."""
+
+    with_demo_data: ClassVar[bool] = True
+    viewport: ClassVar[tuple[int, int]] = (1_280, 800)
+
+    def setUp(self) -> None:
+        """Start a server and open a page on it."""
+        self.server = self.enterContext(Server(with_demo_data=self.with_demo_data))
+        self.context: BrowserContext = shared_browser().new_context(
+            viewport={"width": self.viewport[0], "height": self.viewport[1]},
+            permissions=["clipboard-read", "clipboard-write"],
+            accept_downloads=True,
+        )
+        self.addCleanup(self.context.close)
+        self.complaints: list[str] = []
+        self.page = self.open_page()
+
+    def tearDown(self) -> None:
+        """Nothing may have been complained about on the console."""
+        self.assertEqual(self.complaints, [])
+
+    def open_page(self) -> Page:
+        """A page that notes what the console complains about."""
+        page = self.context.new_page()
+        page.on("pageerror", lambda error: self.complaints.append(str(error)))
+        page.on("console", lambda line: self._note(line.type, line.text))
+        return page
+
+    def _note(self, kind: str, text: str) -> None:
+        # Refusals are answered with a status of 4xx on purpose; the browser lists them as errors.
+        if kind == "error" and "status of 4" not in text:
+            self.complaints.append(text)
+
+    def go(self, path: str = "/") -> None:
+        """Open a room by its address."""
+        self.page.goto(f"{self.server.address}{path}")
+
+    def button(self, name: str, *, exact: bool = False) -> Locator:
+        """A button by its name."""
+        return self.page.get_by_role("button", name=name, exact=exact)
+
+    def drag(self, area: Locator, start: tuple[float, float], end: tuple[float, float]) -> None:
+        """Drag with the mouse, in shares of an element's box."""
+        box = area.bounding_box()
+        if box is None:
+            self.fail("the element is not shown")
+        mouse = self.page.mouse
+        mouse.move(box["x"] + start[0] * box["width"], box["y"] + start[1] * box["height"])
+        mouse.down()
+        mouse.move(box["x"] + end[0] * box["width"], box["y"] + end[1] * box["height"], steps=6)
+        mouse.up()

@@ -1,0 +1,91 @@
+"""Ladder and verdict: colours first, pixels last, and only what the limit asks for."""
+
+import unittest
+from collections.abc import Sequence
+
+from tijera.core.budget.ladder import Rendition, Way, climb_down, first_rendition, worth_keeping
+from tijera.core.budget.verdict import Candidate, Progress, Verdict, find_fit
+from tijera.core.units import Length
+from tests.support.pictures import encoded, photograph_like, text_like
+
+_REST = 5_000
+_WIDTH = Length.from_mm(60)
+
+
+def _write(renditions: Sequence[Rendition]) -> int:
+    return _REST + sum(rendition.bytes for rendition in renditions)
+
+
+def _verdict(candidates: list[Candidate], limit: int) -> tuple[Verdict, int]:
+    steps = list(find_fit(candidates, limit, _write))
+    verdict = steps[-1]
+    assert isinstance(verdict, Verdict)
+    return verdict, sum(isinstance(step, Progress) for step in steps)
+
+
+class Ladder(unittest.TestCase):
+    """The renditions of one picture."""
+
+    def test_a_screen_gives_up_colours_at_native_pixels_first(self) -> None:
+        """The first rungs have every pixel."""
+        picture = text_like(400, 240)
+        rungs = worth_keeping([first_rendition(picture), *climb_down(picture, _WIDTH)])
+        self.assertEqual(rungs[0].way, Way.AS_TAKEN)
+        self.assertTrue(all(rung.size == picture.size for rung in rungs[1:3]))
+        self.assertEqual([rung.bytes for rung in rungs], sorted((rung.bytes for rung in rungs), reverse=True))
+        self.assertEqual([rung.loss for rung in rungs], sorted(rung.loss for rung in rungs))
+
+    def test_a_photograph_becomes_jpeg_and_never_larger_than_it_was(self) -> None:
+        """And is not brought below what the floor allows."""
+        picture = photograph_like(900, 500)
+        rungs = list(climb_down(picture, _WIDTH))
+        self.assertTrue(all(rung.way is Way.JPEG and rung.size.width <= 900 for rung in rungs))
+        self.assertGreater(min(rung.size.width for rung in rungs), 900 // 4)
+
+    def test_an_uncut_jpeg_keeps_its_own_bytes(self) -> None:
+        """Decoding and encoding again would cost quality for nothing."""
+        from tijera.core.imaging.decode import decode
+
+        source = encoded(photograph_like(300, 170), "JPEG", quality=80)
+        first = first_rendition(decode(source), source)
+        self.assertEqual((first.way, first.loss), (Way.AS_IT_CAME, 0.0))
+        self.assertLessEqual(first.bytes, len(source))
+
+
+class Finding(unittest.TestCase):
+    """Under the limit with the least loss."""
+
+    def setUp(self) -> None:
+        """A screen and a photograph."""
+        pictures = (text_like(400, 240), photograph_like(400, 230))
+        self.candidates = [Candidate(picture, first_rendition(picture), _WIDTH) for picture in pictures]
+        self.now = _write([candidate.first for candidate in self.candidates])
+
+    def test_under_the_limit_nothing_changes(self) -> None:
+        """Not even a search is made."""
+        verdict, steps = _verdict(self.candidates, self.now)
+        self.assertEqual(([r.data for r in verdict.renditions], steps), ([c.first.data for c in self.candidates], 0))
+
+    def test_one_byte_over_is_met(self) -> None:
+        """With a result that was written, not estimated."""
+        verdict, steps = _verdict(self.candidates, self.now - 1)
+        self.assertTrue(verdict.fits)
+        self.assertEqual(verdict.written_bytes, _write(verdict.renditions))
+        self.assertLess(verdict.written_bytes, self.now)
+        self.assertGreater(steps, 0)
+
+    def test_the_photograph_pays_before_the_text(self) -> None:
+        """Half the bytes gone, every word kept."""
+        verdict, _ = _verdict(self.candidates, self.now // 2)
+        self.assertTrue(verdict.fits)
+        screen, photograph = verdict.renditions
+        self.assertEqual(screen.size, self.candidates[0].picture.size)
+        self.assertLess(screen.loss, 0.02)
+        self.assertIs(photograph.way, Way.JPEG)
+
+    def test_what_can_not_be_met_is_said_with_the_least_that_can_be(self) -> None:
+        """The floor is not broken to get there."""
+        verdict, _ = _verdict(self.candidates, _REST + 10)
+        self.assertFalse(verdict.fits)
+        self.assertEqual(verdict.written_bytes, _write(verdict.renditions))
+        self.assertTrue(all(rendition.loss < 0.25 for rendition in verdict.renditions))

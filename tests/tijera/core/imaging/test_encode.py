@@ -1,0 +1,96 @@
+"""Encodings: exact where they say so, and free of metadata."""
+
+import io
+import unittest
+
+import numpy as np
+from PIL import Image
+
+from tijera.core.imaging.decode import decode
+from tijera.core.imaging.encode import encode_fewer_colours, encode_jpeg, encode_png, pack_tighter
+from tijera.core.imaging.measure import Original
+from tijera.core.imaging.picture import Picture
+from tijera.core.imaging.strip import strip_jpeg
+from tests.support.pictures import encoded, photograph_like, text_like
+
+
+class Lossless(unittest.TestCase):
+    """Every pixel comes back."""
+
+    def test_screens_photographs_and_transparency_come_back(self) -> None:
+        """By palette, by true colour, with alpha; read by another library."""
+        few = Picture(np.array([[[9, 8, 7, 255], [1, 2, 3, 0], [9, 8, 7, 128]]] * 2, dtype=np.uint8))
+        for name, picture in (("screen", text_like()), ("photograph", photograph_like()), ("alpha", few)):
+            with self.subTest(name):
+                data = encode_png(picture)
+                mode = "RGBA" if picture.has_alpha else "RGB"
+                self.assertTrue(np.array_equal(np.asarray(Image.open(io.BytesIO(data)).convert(mode)), picture.pixels))
+                self.assertTrue(np.array_equal(decode(pack_tighter(data)).pixels, picture.pixels))
+
+    def test_few_colours_are_written_as_palette(self) -> None:
+        """Four bits a pixel are enough for up to sixteen colours."""
+        pixels = np.zeros((40, 60, 3), dtype=np.uint8)
+        pixels[5:20, 7:31] = [200, 30, 60]
+        image = Image.open(io.BytesIO(encode_png(Picture(pixels))))
+        self.assertEqual(image.mode, "P")
+        self.assertLess(len(encode_png(Picture(pixels))), len(encoded(Picture(pixels))))
+
+    def test_density_is_kept_and_nothing_else(self) -> None:
+        """Chunks: head, palette or not, density, data, end."""
+        for picture in (text_like(), photograph_like()):
+            data = encode_png(picture, density_ppi=144)
+            self.assertAlmostEqual(Image.open(io.BytesIO(data)).info["dpi"][0], 144, delta=0.1)
+            kinds = {data[at + 4 : at + 8] for at in _chunks(data)}
+            self.assertLessEqual(kinds, {b"IHDR", b"PLTE", b"pHYs", b"IDAT", b"IEND"})
+
+    def test_writing_twice_gives_the_same_bytes(self) -> None:
+        """No clock, no chance."""
+        self.assertEqual(encode_png(photograph_like()), encode_png(photograph_like()))
+
+
+def _chunks(data: bytes) -> list[int]:
+    at, found = 8, []
+    while at < len(data):
+        found.append(at)
+        at += 12 + int.from_bytes(data[at : at + 4], "big")
+    return found
+
+
+class Lossy(unittest.TestCase):
+    """Fewer colours and JPEG."""
+
+    def test_fewer_colours_keep_the_words_better_than_fewer_pixels_would(self) -> None:
+        """The finding that the ladder is built on, measured on a screen."""
+        picture = text_like(240, 130)
+        kept = Original(picture).kept(decode(encode_fewer_colours(picture, 50)))
+        self.assertGreater(kept, 0.95)
+        self.assertLess(len(encode_fewer_colours(picture, 50)), len(encode_png(picture)))
+
+    def test_jpeg_of_a_transparent_picture_stands_on_white(self) -> None:
+        """Not on black, which covers dark text."""
+        clear = Picture(np.zeros((16, 24, 4), dtype=np.uint8))
+        self.assertGreater(int(decode(encode_jpeg(clear, 90)).pixels.min()), 250)
+
+
+class Stripping(unittest.TestCase):
+    """A JPEG loses its metadata and not one pixel."""
+
+    def test_place_time_and_device_go_and_pixels_stay(self) -> None:
+        """EXIF, comment and what stands behind the end, for baseline and progressive files."""
+        exif = Image.Exif()
+        exif[0x010F] = "CameraOfNobody"
+        for progressive in (False, True):
+            source = encoded(photograph_like(), "JPEG", exif=exif, comment=b"secret", progressive=progressive, dpi=(144, 72))
+            stripped = strip_jpeg(source + b"TRAILER-secret")
+            assert stripped is not None
+            with self.subTest(progressive=progressive):
+                self.assertNotIn(b"CameraOfNobody", stripped)
+                self.assertNotIn(b"secret", stripped)
+                self.assertTrue(np.array_equal(decode(source).pixels, decode(stripped).pixels))
+                self.assertEqual(decode(stripped).density_ppi, 144)
+
+    def test_what_is_not_understood_is_not_stripped(self) -> None:
+        """An embedded profile decides the colours; a broken file is left to the decoder."""
+        profile = encoded(photograph_like(), "JPEG", icc_profile=b"\0" * 200)
+        self.assertIsNone(strip_jpeg(profile))
+        self.assertIsNone(strip_jpeg(encoded(photograph_like(), "JPEG")[:100]))

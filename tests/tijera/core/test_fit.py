@@ -1,0 +1,51 @@
+"""Measures of a placement; the cases are shared with the front end."""
+
+import json
+import unittest
+from pathlib import Path
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tijera.core.errors import WidthTooLarge
+from tijera.core.fit import WidthRule, measure
+from tijera.core.geometry import Size
+from tijera.core.units import Length
+
+_CASES = json.loads((Path(__file__).parents[2] / "data/fit_cases.json").read_text())
+
+
+class Measures(unittest.TestCase):
+    """How large a clipping becomes."""
+
+    def test_worked_cases(self) -> None:
+        """Width, height, sharpness and what decided them."""
+        for case in _CASES:
+            with self.subTest(case["name"]):
+                rule = Length(case["rule"]) if isinstance(case["rule"], int) else WidthRule(case["rule"])
+                place = [Length(emu) for emu in case["place"]]
+                found = measure(Size(*case["pixels"]), case["scale_factor"], place[0], place[1], rule)
+                self.assertEqual((found.width.emu, found.height.emu), (case["width"], case["height"]))
+                self.assertAlmostEqual(found.ppi, case["ppi"], places=2)
+                self.assertEqual((found.enlarged, found.bound_by), (case["enlarged"], case["bound_by"]))
+
+    def test_a_width_beyond_the_place_is_refused(self) -> None:
+        """It would run into the margin."""
+        with self.assertRaises(WidthTooLarge) as caught:
+            measure(Size(300, 200), 1, Length.from_mm(60), Length.from_mm(200), Length.from_mm(61))
+        self.assertIn("61.0 mm was asked for, the place has 60.0 mm", str(caught.exception))
+
+    @given(
+        st.integers(1, 4_000), st.integers(1, 9_000), st.sampled_from([1, 1.25, 1.5, 2]),
+        st.integers(360_000, 9_000_000), st.integers(360_000, 9_000_000),
+    )  # fmt: skip
+    def test_by_itself_it_is_never_enlarged_nor_runs_over(
+        self, width: int, height: int, factor: float, place: int, page: int
+    ) -> None:
+        """Whatever the picture and the place; the ratio is kept to the rounding."""
+        found = measure(Size(width, height), factor, Length(place), Length(page))
+        self.assertFalse(found.enlarged)
+        self.assertLessEqual(found.width.emu, place)
+        self.assertLessEqual(found.height.emu, page)
+        if found.width.emu > 1 and found.height.emu > 1:
+            self.assertLessEqual(abs(found.height.emu * width - found.width.emu * height), width + height)
