@@ -1,0 +1,61 @@
+"""Resampling and the measure of what is kept, against general libraries.
+
+Pillow's Lanczos filter (support 3) for resampling; scikit-image's SSIM for the ranking of encodings.
+"""
+
+import unittest
+
+import numpy as np
+from PIL import Image
+from skimage.metrics import structural_similarity
+
+from tijera.core.geometry import Size
+from tijera.core.imaging.decode import decode
+from tijera.core.imaging.encode import encode_jpeg
+from tijera.core.imaging.measure import Original, luma
+from tijera.core.imaging.picture import Picture
+from tijera.core.imaging.resize import resize
+from tijera.desk.desk import PracticeDesk
+from tests.support.pictures import photograph_like
+
+
+class Resampling(unittest.TestCase):
+    """The same filter gives the same pixels, to the rounding."""
+
+    def test_close_to_pillows_lanczos(self) -> None:
+        """On a screen and on a photograph; by another factor in each direction."""
+        screen = PracticeDesk().window("tide-board")
+        for picture in (screen, photograph_like(300, 200)):
+            size = Size(picture.size.width * 3 // 5, picture.size.height * 2 // 3)
+            ours = resize(picture, size).pixels.astype(int)
+            theirs = Image.fromarray(picture.pixels).resize((size.width, size.height), Image.Resampling.LANCZOS)
+            difference = np.abs(ours - np.asarray(theirs).astype(int))
+            # The border is excluded: the two libraries extend the picture differently there.
+            inner = difference[4:-4, 4:-4]
+            self.assertLess(float(inner.mean()), 0.6)
+            self.assertLessEqual(float(np.quantile(inner, 0.999)), 8)
+
+    def test_transparent_colour_does_not_bleed(self) -> None:
+        """Green under full transparency stays out of the red beside it."""
+        pixels = np.zeros((8, 40, 4), dtype=np.uint8)
+        pixels[:, :20] = [255, 0, 0, 255]
+        pixels[:, 20:] = [0, 255, 0, 0]
+        small = resize(Picture(pixels), Size(10, 2)).pixels
+        covered = small[small[:, :, 3] > 8]
+        self.assertLess(int(covered[:, 1].max()), 24)
+
+
+class Measure(unittest.TestCase):
+    """More loss measures as more loss."""
+
+    def test_ranks_jpeg_qualities_as_ssim_does(self) -> None:
+        """Seven qualities of a text window: the same order by both measures."""
+        window = PracticeDesk().window("crew-roster")
+        original, plane = Original(window), luma(window)
+        ours, theirs = [], []
+        for quality in (95, 80, 65, 50, 35, 20, 8):
+            lossy = decode(encode_jpeg(window, quality))
+            ours.append(original.kept(lossy))
+            theirs.append(structural_similarity(plane, luma(lossy), data_range=255))
+        self.assertEqual(np.argsort(ours).tolist(), np.argsort(theirs).tolist())
+        self.assertAlmostEqual(original.kept(window), 1.0, places=6)
