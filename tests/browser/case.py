@@ -81,8 +81,17 @@ class BrowserCase(unittest.TestCase):
             self.complaints.append(text)
 
     def go(self, path: str = "/") -> None:
-        """Open a room by its address."""
+        """Open a room by its address and wait until it is there."""
         self.page.goto(f"{self.server.address}{path}")
+        self._wait()
+
+    def reload(self) -> None:
+        """Load the page again and wait until it is there."""
+        self.page.reload()
+        self._wait()
+
+    def _wait(self) -> None:
+        expect(self.page.locator(".room-body:not([aria-busy])")).to_be_visible()
 
     def button(self, name: str, *, exact: bool = False) -> Locator:
         """A button by its name."""

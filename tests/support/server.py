@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import atexit
+import shutil
 import socket
 import tempfile
 import threading
 import time
+from functools import cache
 from pathlib import Path
 from types import TracebackType
 
@@ -16,12 +19,25 @@ from tijera.cli import build_app
 _START_SECONDS = 20.0
 
 
-class Server:
-    """A running application with a fresh data folder, or with one that was there before."""
+@cache
+def _demo_folder() -> Path:
+    """The demo data, made once for the whole run and copied for each server."""
+    folder = Path(tempfile.mkdtemp())
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    services = build_app(folder, with_demo_data=True).state.services
+    services.jobs.close()
+    services.workshop.store.close()
+    return folder
 
-    def __init__(self, *, with_demo_data: bool, folder: Path | None = None) -> None:
-        self._temporary = None if folder else tempfile.TemporaryDirectory()
-        self.folder = folder or Path(self._temporary.name if self._temporary else "")
+
+class Server:
+    """A running application with a data folder of its own, empty or with the demo data."""
+
+    def __init__(self, *, with_demo_data: bool) -> None:
+        self._temporary = tempfile.TemporaryDirectory()
+        self.folder = Path(self._temporary.name)
+        if with_demo_data:
+            shutil.copytree(_demo_folder(), self.folder, dirs_exist_ok=True)
         listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
         listener.bind(("127.0.0.1", 0))
         self.address = f"http://127.0.0.1:{listener.getsockname()[1]}"
@@ -45,12 +61,11 @@ class Server:
     def __exit__(
         self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
     ) -> None:
-        """Stop it and drop its data, unless the folder was given."""
+        """Stop it and drop its data."""
         self._server.should_exit = True
         self._thread.join(10)
         self._listener.close()
         services = self.app.state.services
         services.jobs.close()
         services.workshop.store.close()
-        if self._temporary:
-            self._temporary.cleanup()
+        self._temporary.cleanup()

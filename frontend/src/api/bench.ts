@@ -1,6 +1,6 @@
 import { QueryClient, useMutation, useQuery } from "@tanstack/react-query";
 import { say, sayProblem, useBenchState } from "../app/state";
-import { type Bench, type Clipping, type Destination, ProblemError, api, must, upload } from "./client";
+import { type Bench, type Clipping, type Destination, type Spot, ProblemError, api, must, upload } from "./client";
 
 export const queries = new QueryClient({
   defaultOptions: {
@@ -26,8 +26,15 @@ export function showError(error: unknown): void {
   });
 }
 
+const benchQuery = { queryKey: ["bench"], queryFn: async (): Promise<Bench> => must(await api.GET("/api/v1/bench")) };
+
 export function useBench() {
-  return useQuery({ queryKey: ["bench"], queryFn: async () => must(await api.GET("/api/v1/bench")) });
+  return useQuery(benchQuery);
+}
+
+/** The bench as it is known, or as it is answered when nothing is known yet. */
+async function currentBench(): Promise<Bench> {
+  return queries.ensureQueryData(benchQuery);
 }
 
 export function useDestination(): Destination | null {
@@ -88,7 +95,7 @@ export function useChange<Input, Output>(change: (input: Input) => Promise<Outpu
 // What several rooms do
 
 export async function undo(): Promise<void> {
-  const label = queries.getQueryData<Bench>(["bench"])?.undo;
+  const label = (await currentBench()).undo;
   if (!label) return;
   await api.POST("/api/v1/history/undo").catch(showError);
   await refresh();
@@ -96,16 +103,20 @@ export async function undo(): Promise<void> {
 }
 
 export async function redo(): Promise<void> {
-  const label = queries.getQueryData<Bench>(["bench"])?.redo;
+  const label = (await currentBench()).redo;
   if (!label) return;
   await api.POST("/api/v1/history/redo").catch(showError);
   await refresh();
   say(`Done again: ${label}`);
 }
 
-export async function chooseSpot(destination: string, spot: string | null): Promise<void> {
+/** Choose the place for the next clipping; it shows at once, the answer only confirms it. */
+export async function chooseSpot(destination: string, spot: Spot): Promise<void> {
+  queries.setQueryData<Bench>(["bench"], (bench) =>
+    bench?.destination?.id === destination ? { ...bench, destination: { ...bench.destination, spot } } : bench,
+  );
   await api
-    .PUT("/api/v1/destinations/{destination}/spot", { params: { path: { destination } }, body: { spot } })
+    .PUT("/api/v1/destinations/{destination}/spot", { params: { path: { destination } }, body: { spot: spot.id } })
     .catch(showError);
   await refresh();
 }

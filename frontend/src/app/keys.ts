@@ -62,8 +62,11 @@ function isTyping(target: EventTarget | null): boolean {
 /** "Ctrl+Shift+Z"; Shift is named only where the key itself does not say it. */
 export function combination(event: KeyboardEvent): string {
   const letter = event.key.length === 1;
-  const key = letter ? event.key.toUpperCase() : event.key;
-  const shift = event.shiftKey && (!letter || /[A-Z]/.test(key));
+  // A digit with Shift has another sign on every keyboard.
+  const digit = event.shiftKey ? /^Digit(\d)$/.exec(event.code)?.[1] : undefined;
+  const isSign = letter && !digit && !/[a-z]/i.test(event.key);
+  const key = digit ?? (letter ? event.key.toUpperCase() : event.key);
+  const shift = event.shiftKey && !isSign;
   return [event.ctrlKey || event.metaKey ? "Ctrl" : "", event.altKey ? "Alt" : "", shift ? "Shift" : "", key]
     .filter(Boolean)
     .join("+");

@@ -19,6 +19,8 @@ export const theme = createTheme({
     background: { default: colours.paper, paper: colours.paper },
     divider: colours.hairline,
   },
+  // Nothing fades: it would only delay, and for some it is in the way.
+  transitions: { create: () => "none" },
   shape: { borderRadius: 4 },
   shadows: noShadows,
   typography: {

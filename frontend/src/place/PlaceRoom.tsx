@@ -14,6 +14,8 @@ import { GalleyContext, toPx } from "./GalleyContext";
 import { useGalleyState } from "./useGalleyState";
 
 const PX_PER_MM = 4;
+/** The edges of two lanes' paper and the ground between them; the same in rooms.css. */
+const LANE_GAP_PX = 46;
 
 /** The destination's text in lanes of true column width, and the places where a clipping can go. */
 export function PlaceRoom() {
@@ -111,15 +113,18 @@ export function sectionWords(outline: Outline, index: number): string {
 /** One section as lanes of its narrowest column; the browser breaks the text into as many as it needs. */
 function SectionLanes({ flow, outline }: { flow: SectionFlow; outline: Outline }) {
   const lanes = useRef<HTMLDivElement>(null);
+  const end = useRef<HTMLSpanElement>(null);
   const columns = outline.sections[flow.section]?.columns_emu ?? [];
   const width = toPx(Math.min(...columns), PX_PER_MM);
   // A box of columns does not grow with the columns that it makes: it is told its width.
   useLayoutEffect(() => {
-    const node = lanes.current;
-    if (!node) return undefined;
+    const [node, mark] = [lanes.current, end.current];
+    if (!node || !mark) return undefined;
     const fit = () => {
-      node.style.width = `${width.toString()}px`;
-      node.style.width = `${Math.max(node.scrollWidth, width).toString()}px`;
+      // Counted by where the end mark fell; narrowing the box to measure it would make the galley jump.
+      const from = mark.getBoundingClientRect().left - node.getBoundingClientRect().left;
+      const count = Math.max(1, Math.round(from / (width + LANE_GAP_PX)) + 1);
+      node.style.width = `${(count * (width + LANE_GAP_PX) - LANE_GAP_PX).toString()}px`;
     };
     fit();
     const observer = new ResizeObserver(fit);
@@ -136,6 +141,7 @@ function SectionLanes({ flow, outline }: { flow: SectionFlow; outline: Outline }
         {flow.blocks.map((block) => (
           <BlockView key={block.id} block={block} />
         ))}
+        <span ref={end} className="lanes-end" />
       </div>
     </section>
   );

@@ -27,8 +27,9 @@ export function useGalleyState(destination: Destination, pxPerMm: number): { sta
     pxPerMm,
     onFocusSpot: setFocused,
     onSpot: (spot) => {
+      const chosen = outline.spots[spot];
       if (spot === chosenSpot && clipping) void placeClipping(destination.id, clipping.id, spot);
-      else void chooseSpot(destination.id, spot);
+      else if (chosen) void chooseSpot(destination.id, chosen);
     },
     onDropClipping: (spot, dropped) => {
       set({ clipping: dropped });

@@ -85,9 +85,6 @@ function TrimClipping({ clipping, destination }: { clipping: Clipping; destinati
     "Shift+0": () => {
       setZoom("pixels");
     },
-    ")": () => {
-      setZoom("pixels");
-    },
   });
 
   return (

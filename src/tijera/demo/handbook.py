@@ -9,6 +9,7 @@ from __future__ import annotations
 import io
 import zipfile
 from dataclasses import dataclass
+from functools import cache
 from xml.sax.saxutils import escape
 
 from tijera.core.geometry import Size
@@ -46,8 +47,9 @@ _PHOTOS = (
 )
 
 
+@cache
 def make_handbook() -> bytes:
-    """Write the handbook."""
+    """Write the handbook; once per process, since it is the same every time."""
     parts: dict[str, bytes] = {
         "[Content_Types].xml": _content_types().encode(),
         "_rels/.rels": _package_relationships().encode(),

@@ -9,13 +9,9 @@ from tijera.core.errors import InputEmpty, InputTooHeavy
 from tijera.core.frames.frame import title_under
 from tijera.core.geometry import Rect
 from tijera.core.imaging.decode import decode
-from tijera.core.imaging.encode import encode_png
 from tijera.core.units import PIXELS_PER_INCH
 from tijera.store.records import ClippingRecord, FrameRecord
 from tijera.usecases.workshop import Workshop
-
-_FRAME_EFFORT = 3
-"""Deflate level for kept frames: a sixth of the time of level 9 for a fifth more bytes."""
 
 
 def freeze(workshop: Workshop, source_id: str) -> FrameRecord:
@@ -24,7 +20,7 @@ def freeze(workshop: Workshop, source_id: str) -> FrameRecord:
     record = FrameRecord(
         id=workshop.new_id(),
         source=source_id,
-        blob=workshop.store.blobs.put(encode_png(picture, _FRAME_EFFORT)),
+        blob=workshop.keep_frame(picture),
         original=None,
         width=frame.size.width,
         height=frame.size.height,
@@ -67,7 +63,7 @@ def bring_in(workshop: Workshop, data: bytes, file_name: str) -> ClippingRecord:
     frame = FrameRecord(
         id=workshop.new_id(),
         source="picture",
-        blob=workshop.store.blobs.put(encode_png(picture, _FRAME_EFFORT)),
+        blob=workshop.keep_frame(picture),
         original=workshop.store.blobs.put(data),
         width=picture.size.width,
         height=picture.size.height,

@@ -14,6 +14,7 @@ from tijera.core.clippings import Clipping, visible_pixels
 from tijera.core.errors import NotFound
 from tijera.core.frames.source import FrameSource
 from tijera.core.imaging.decode import decode
+from tijera.core.imaging.encode import encode_frame
 from tijera.core.imaging.picture import Picture
 from tijera.core.packages.docx.document import DocxDocument, open_docx
 from tijera.core.packages.docx.place import Written
@@ -78,6 +79,12 @@ class Workshop:
         if source_id not in self.sources:
             raise NotFound(what="source", key=source_id)
         return self.sources[source_id]
+
+    def keep_frame(self, picture: Picture) -> str:
+        """Keep a whole bitmap and return its key; it is at hand for what comes next."""
+        key = self.store.blobs.put(encode_frame(picture))
+        self._pictures.get(key, lambda: picture)
+        return key
 
     def frame_pixels(self, frame: FrameRecord) -> Picture:
         """The whole bitmap of a frame."""

@@ -5,13 +5,12 @@ from __future__ import annotations
 from fastapi import APIRouter
 from fastapi.responses import Response
 
-from tijera.core.imaging.encode import encode_png
+from tijera.core.imaging.encode import encode_frame
 from tijera.usecases import taking
 from tijera.web import schemas, wire
 from tijera.web.routers.deps import PICTURE, WorkshopDep, png
 
 router = APIRouter(prefix="/sources/{source}", tags=["sources"])
-_LIVE_EFFORT = 1
 
 
 @router.get("")
@@ -23,13 +22,13 @@ def look(source: str, workshop: WorkshopDep) -> schemas.LiveViewOut:
 @router.get("/ground.png", response_class=Response, responses=PICTURE)
 def ground(source: str, workshop: WorkshopDep) -> Response:
     """The picture under all windows; the address carries `v`, its version."""
-    return png(encode_png(workshop.source(source).ground(), _LIVE_EFFORT), forever=True)
+    return png(encode_frame(workshop.source(source).ground()), forever=True)
 
 
 @router.get("/windows/{window}.png", response_class=Response, responses=PICTURE)
 def window_picture(source: str, window: str, workshop: WorkshopDep) -> Response:
     """One window as it looks now; the address carries `v`, its version."""
-    return png(encode_png(workshop.source(source).window(window), _LIVE_EFFORT), forever=True)
+    return png(encode_frame(workshop.source(source).window(window)), forever=True)
 
 
 @router.post("/windows/{window}/raise")

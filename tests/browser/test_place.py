@@ -1,0 +1,122 @@
+"""Place: spots by keys and pointer, cells and columns, measures in place."""
+
+import io
+import re
+from pathlib import Path
+
+import docx
+from playwright.sync_api import expect
+
+from tests.browser.case import BrowserCase
+
+
+class Spots(BrowserCase):
+    """In the demo handbook."""
+
+    def setUp(self) -> None:
+        """The galley."""
+        super().setUp()
+        self.go("/place")
+        expect(self.page.locator("[data-spot]").first).to_be_attached()
+
+    def find(self, words: str) -> None:
+        """Go to some words."""
+        self.page.get_by_label("Go to a heading or words").fill(words)
+
+    def copy(self) -> docx.document.Document:
+        """What would be downloaded, read by an independent reader."""
+        with self.page.expect_download() as download:
+            self.page.get_by_role("button", name="Download copy").click()
+        return docx.Document(io.BytesIO(Path(download.value.path()).read_bytes()))
+
+    def test_lanes_have_the_true_width_of_their_columns(self) -> None:
+        """Four pixels a millimetre: 165, 78.5 and, of unequal columns, the narrow one."""
+        widths = self.page.locator(".lanes").evaluate_all(
+            "lanes => lanes.map((lane) => parseFloat(getComputedStyle(lane).columnWidth) / 4)"
+        )
+        self.assertEqual([round(width, 1) for width in widths], [165.0, 165.0, 78.5, 52.9, 78.5, 165.0])
+
+    def test_arrow_keys_go_from_place_to_place_and_each_is_read_out(self) -> None:
+        """Forward through a cell and back."""
+        self.find("Keep clear of the crane")
+        cell = self.page.locator("td", has_text="Keep clear of the crane").locator("[data-spot]")
+        cell.first.focus()
+        expect(self.page.locator(":focus")).to_have_attribute("aria-label", re.compile("in a table cell, 58.9 mm"))
+        self.page.keyboard.press("ArrowDown")
+        expect(cell.nth(1)).to_be_focused()
+        self.page.keyboard.press("ArrowUp")
+        expect(cell.first).to_be_focused()
+
+    def test_a_cell_takes_a_clipping_at_its_own_width(self) -> None:
+        """Chosen with one click, placed with the next; found there by an independent reader."""
+        self.find("Keep clear of the crane")
+        spot = self.page.locator("td", has_text="Keep clear of the crane").locator("[data-spot]").last
+        spot.click()
+        expect(self.page.locator(".goes-to")).to_contain_text("58.9 mm")
+        spot.click()
+        expect(self.page.locator(".placed")).to_have_count(1)
+        row = self.copy().tables[0].rows[1]
+        extent = row.cells[3]._tc.xpath(".//wp:extent")[0]
+        self.assertEqual(int(extent.get("cx")), (3_554 - 216) * 635)
+
+    def test_where_columns_differ_both_widths_are_offered(self) -> None:
+        """The narrow one is chosen; the wide one is one click away."""
+        self.find("6.1 Hours")
+        spot = self.page.locator(".block-found + .spot")
+        spot.click()
+        expect(spot).to_contain_text("104.1 or 52.9 mm")
+        spot.click()
+        width = self.page.get_by_label("Width in millimetres")
+        expect(width).to_have_value("52.9")
+        self.button("it falls into the 104.1 mm column").click()
+        expect(width).to_have_value("104.1")
+
+    def test_width_is_typed_filled_and_refused(self) -> None:
+        """In millimetres on the picture; wider than the place is refused in words."""
+        self.find("4.2 low")
+        spot = self.page.locator(".block-found + .spot")
+        spot.click()
+        spot.click()
+        width = self.page.get_by_label("Width in millimetres")
+        width.fill("60")
+        width.press("Enter")
+        expect(self.page.locator(".placed")).to_contain_text("at the width typed")
+        width.fill("90")
+        width.press("Enter")
+        expect(self.page.get_by_role("alert")).to_contain_text("90.0 mm was asked for, the place has 78.5 mm")
+        expect(width).to_have_value("60.0")
+        self.button("fill the column").click()
+        expect(width).to_have_value("78.5")
+        self.assertEqual(self.copy().inline_shapes[1].width, 4_450 * 635)
+
+    def test_a_picture_is_taken_out_with_a_key_and_comes_back_with_undo(self) -> None:
+        """The document without it is the original, byte for byte."""
+        self.find("4.2 low")
+        spot = self.page.locator(".block-found + .spot")
+        spot.click()
+        spot.click()
+        expect(self.page.locator(".placed")).to_have_count(1)
+        self.page.locator(".placed-face").focus()
+        self.page.keyboard.press("Delete")
+        expect(self.page.locator(".placed")).to_have_count(0)
+        self.page.keyboard.press("Control+z")
+        expect(self.page.locator(".placed")).to_have_count(1)
+
+    def test_a_clipping_can_be_dragged_from_the_rack_into_its_place(self) -> None:
+        """The way that the hand knows."""
+        self.find("4.2 low")
+        self.page.locator(".slip-face", has_text="Crew roster").drag_to(self.page.locator(".block-found + .spot"))
+        expect(self.page.locator(".placed img")).to_be_visible()
+        self.assertEqual(len(self.copy().inline_shapes), 4)
+
+    def test_a_document_that_is_dropped_opens_and_a_bad_one_is_refused(self) -> None:
+        """The one that was open stays as it was."""
+        drop = """([name, text]) => {
+            const data = new DataTransfer();
+            data.items.add(new File([text], name));
+            document.body.dispatchEvent(new DragEvent("drop", { dataTransfer: data, bubbles: true, cancelable: true }));
+        }"""
+        self.page.evaluate(drop, ["broken.docx", "Dear crew"])
+        expect(self.page.get_by_role("alert")).to_contain_text("This is not a .docx file")
+        expect(self.page.get_by_role("alert")).to_contain_text("save it as .docx")
+        expect(self.page.locator(".goes-to")).to_contain_text("Crew handbook.docx")

@@ -1,0 +1,173 @@
+"""The store: transactions, undo without code of its own, and nothing lost when the process is killed."""
+
+import signal
+import sqlite3
+import subprocess
+import sys
+import tempfile
+import textwrap
+import unittest
+from dataclasses import replace
+from pathlib import Path
+
+from peewee import SqliteDatabase
+
+from tijera.core.errors import NotFound, NothingToUndo
+from tijera.core.frames.frame import WindowBox
+from tijera.core.geometry import Rect
+from tijera.store import migrations
+from tijera.store.models import TABLES
+from tijera.store.records import ClippingRecord, FrameRecord
+from tijera.store.store import Store
+
+_FRAME = FrameRecord("f1", "desk", "0" * 64, None, 80, 50, 1.5, (WindowBox("w", "Tide board", Rect(1, 2, 30, 20), 0),), "t1")
+_CLIPPING = ClippingRecord("c1", "f1", "Tide board", 3, 4, 30, 20, 0, 0, 30, 20, "t2")
+
+
+class StoreCase(unittest.TestCase):
+    """A store in a temporary folder."""
+
+    def setUp(self) -> None:
+        """With one frame in it."""
+        self.folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        self.store = Store(self.folder, lambda: "now")
+        self.addCleanup(self.store.close)
+        self.store.add(_FRAME)
+
+
+class Keeping(StoreCase):
+    """What goes in comes out."""
+
+    def test_records_come_back_equal(self) -> None:
+        """Windows too, which are kept as JSON; also by another opening of the same folder."""
+        with self.store.change("Take") as change:
+            change.save(_CLIPPING)
+        again = Store(self.folder, lambda: "now")
+        self.addCleanup(again.close)
+        self.assertEqual((again.find(FrameRecord, "f1"), again.clippings()), (_FRAME, [_CLIPPING]))
+        with self.assertRaises(NotFound):
+            again.find(ClippingRecord, "nobody")
+
+    def test_a_change_that_fails_leaves_no_trace(self) -> None:
+        """Neither the row nor an entry for undo."""
+        with self.assertRaises(ZeroDivisionError), self.store.change("Take") as change:
+            change.save(_CLIPPING)
+            raise ZeroDivisionError
+        self.assertEqual((self.store.clippings(), self.store.undoable()), ([], None))
+
+    def test_the_same_bytes_are_kept_once_and_lost_ones_are_named(self) -> None:
+        """By SHA-256."""
+        keys = {self.store.blobs.put(b"harbour") for _ in range(3)}
+        self.assertEqual(len(keys), 1)
+        self.assertEqual(self.store.blobs.get(keys.pop()), b"harbour")
+        self.assertEqual(len(list((self.folder / "blobs").rglob("*"))), 2)
+        with self.assertRaises(NotFound):
+            self.store.blobs.get("ab" * 32)
+
+
+class Undoing(StoreCase):
+    """Undo and redo, over every kind of change."""
+
+    def test_takes_back_and_makes_again_in_order(self) -> None:
+        """Insert, change, remove."""
+        cropped = replace(_CLIPPING, crop_width=9)
+        for label, saved in (("Take", _CLIPPING), ("Crop", cropped)):
+            with self.store.change(label) as change:
+                change.save(saved)
+        with self.store.change("Remove") as change:
+            change.remove(cropped)
+        states = [[], [cropped], [_CLIPPING], []]
+        self.assertEqual(self.store.clippings(), states[0])
+        for wanted, label in zip(states[1:], ("Remove", "Crop", "Take"), strict=True):
+            self.assertEqual(self.store.undo().label, label)
+            self.assertEqual(self.store.clippings(), wanted)
+        for wanted in reversed(states[:-1]):
+            self.store.redo()
+            self.assertEqual(self.store.clippings(), wanted)
+
+    def test_a_new_change_forgets_what_was_undone(self) -> None:
+        """There is one line of history."""
+        with self.store.change("Take") as change:
+            change.save(_CLIPPING)
+        self.store.undo()
+        with self.store.change("Take another") as change:
+            change.save(replace(_CLIPPING, id="c2"))
+        self.assertIsNone(self.store.redoable())
+        with self.assertRaises(NothingToUndo):
+            self.store.redo()
+
+    def test_what_changes_nothing_can_not_be_undone(self) -> None:
+        """An empty entry would make undo seem broken."""
+        with self.store.change("Take") as change:
+            change.save(_CLIPPING)
+        with self.store.change("Rename") as change:
+            change.save(_CLIPPING)
+        self.assertEqual(self.store.undoable().label if self.store.undoable() else "", "Take")
+
+
+class Migrating(unittest.TestCase):
+    """The schema, from the first version on."""
+
+    def test_tables_are_those_of_the_models(self) -> None:
+        """Column by column, so that a model can't drift from the migrations."""
+        with tempfile.TemporaryDirectory() as folder:
+            database = SqliteDatabase(Path(folder) / "x.sqlite")
+            self.assertEqual(migrations.migrate(database), len(migrations.STEPS))
+            self.assertEqual(migrations.migrate(database), len(migrations.STEPS))
+            for model in TABLES:
+                columns = {column.name for column in database.get_columns(model._meta.table_name)}
+                self.assertEqual(columns, {field.column_name for field in model._meta.sorted_fields}, model)
+            database.close()
+
+    def test_data_of_a_newer_version_are_not_opened(self) -> None:
+        """What it wrote could get lost."""
+        with tempfile.TemporaryDirectory() as folder:
+            database = SqliteDatabase(Path(folder) / "x.sqlite")
+            database.execute_sql("PRAGMA user_version = 99")
+            with self.assertRaisesRegex(RuntimeError, "newer version"):
+                migrations.migrate(database)
+            database.close()
+
+
+class Killed(unittest.TestCase):
+    """SIGKILL while it is writing."""
+
+    def test_everything_that_was_confirmed_is_there(self) -> None:
+        """A child confirms each clipping on its output; whatever it confirmed must be found, and undo must work."""
+        script = textwrap.dedent("""
+            import sys, pathlib
+            from dataclasses import replace
+            from tests.tijera.store.test_store import _CLIPPING, _FRAME
+            from tijera.store.store import Store
+            store = Store(pathlib.Path(sys.argv[1]), lambda: "now")
+            store.add(_FRAME)
+            for number in range(100_000):
+                key = store.blobs.put(f"picture {number}".encode())
+                with store.change(f"Take {number}") as change:
+                    change.save(replace(_CLIPPING, id=f"c{number}", name=key))
+                print(number, flush=True)
+        """)
+        with tempfile.TemporaryDirectory() as folder:
+            child = subprocess.Popen([sys.executable, "-c", script, folder], stdout=subprocess.PIPE, text=True)
+            assert child.stdout is not None
+            confirmed = -1
+            for line in child.stdout:
+                confirmed = int(line)
+                if confirmed >= 25:
+                    child.send_signal(signal.SIGKILL)
+                    break
+            rest = child.stdout.read().split()
+            child.stdout.close()
+            child.wait()
+            confirmed = max([confirmed, *(int(line) for line in rest if line.isdigit())])
+            store = Store(Path(folder), lambda: "now")
+            self.addCleanup(store.close)
+            names = {clipping.id: clipping.name for clipping in store.clippings()}
+            for number in range(confirmed + 1):
+                self.assertEqual(store.blobs.get(names[f"c{number}"]), f"picture {number}".encode())
+            label = store.undo().label
+            self.assertGreaterEqual(int(label.split()[1]), confirmed)
+            store.close()
+            check = sqlite3.connect(Path(folder) / "tijera.sqlite")
+            self.assertEqual(check.execute("PRAGMA integrity_check").fetchone()[0], "ok")
+            check.close()

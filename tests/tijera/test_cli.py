@@ -1,0 +1,124 @@
+"""The command line: JSON on standard output, messages on standard error, exit status by kind."""
+
+import contextlib
+import io
+import json
+import tempfile
+import unittest
+from pathlib import Path
+
+from tijera.cli import main
+from tijera.core.packages.docx.document import open_docx
+from tijera.demo.handbook import make_handbook
+from tests.support.docx import Docx, members, paragraph, section
+from tests.support.pictures import encoded, photograph_like, text_like
+
+_PAPER = Docx(paragraph("Ropes are laid out") + paragraph("Nobody stands between") + section()).build()
+
+
+class CommandLine(unittest.TestCase):
+    """Every command, by its exit status and what it writes."""
+
+    def setUp(self) -> None:
+        """A document and a picture in a folder."""
+        self.folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        (self.folder / "in.docx").write_bytes(_PAPER)
+        (self.folder / "tide.png").write_bytes(encoded(text_like(300, 180)))
+
+    def run_cli(self, *arguments: str) -> tuple[int, str, str]:
+        """Run it in the folder; give status, output and messages."""
+        out, said = io.StringIO(), io.StringIO()
+        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(said), contextlib.chdir(self.folder):
+            try:
+                status = main(arguments)
+            except SystemExit as error:
+                status = int(error.code or 0)
+        return status, out.getvalue(), said.getvalue()
+
+    def place(self, *more: str) -> tuple[int, str, str]:
+        """Place the picture behind the first paragraph."""
+        return self.run_cli("place", "in.docx", "--spot", "b.1", "--picture", "tide.png", "--out", "out.docx", *more)
+
+    def test_spots(self) -> None:
+        """Ids, kinds, texts, widths, height."""
+        status, out, said = self.run_cli("spots", "in.docx", "--json")
+        found = json.loads(out)["spots"]
+        self.assertEqual((status, said, [spot["id"] for spot in found]), (0, "", ["b.0", "b.1", "b.2"]))
+        self.assertEqual(found[1], {"id": "b.1", "kind": "body", "after": "Ropes are laid out", "widths_emu": [5_760_720], "height_emu": 8_892_540})  # fmt: skip
+        self.assertIn("160.0 mm", self.run_cli("spots", "in.docx")[1])
+
+    def test_place(self) -> None:
+        """The figures are those of the written file; the input stays."""
+        status, out, _ = self.place("--alt", "Tide of 12 March", "--scale-factor", "1.5", "--json")
+        result = json.loads(out)
+        written = (self.folder / "out.docx").read_bytes()
+        self.assertEqual((status, result["spot"], result["file_bytes"]), (0, "b.1", len(written)))
+        self.assertEqual((result["width_emu"], result["height_emu"]), (1_905_000, 1_143_000))
+        self.assertEqual(result["picture_bytes"], len(members(written)["word/media/image1.png"]))
+        self.assertEqual(result["ppi"], 144.0)
+        self.assertIn(b"Tide of 12 March", members(written)["word/document.xml"])
+        self.assertEqual((self.folder / "in.docx").read_bytes(), _PAPER)
+
+    def test_place_with_a_width(self) -> None:
+        """Typed, or the whole place with a warning where that enlarges."""
+        self.assertEqual(json.loads(self.place("--width", "60mm", "--json")[1])["width_emu"], 2_160_000)
+        status, out, said = self.place("--width", "fill", "--json")
+        self.assertEqual((status, json.loads(out)["width_emu"]), (0, 5_760_720))
+        self.assertIn("larger than its natural size", said)
+
+    def test_place_under_a_limit(self) -> None:
+        """Met by giving something up, or refused with status 3 and nothing written."""
+        (self.folder / "tide.png").write_bytes(encoded(photograph_like(500, 300)))
+        free = json.loads(self.place("--json")[1])["file_bytes"]
+        (self.folder / "out.docx").unlink()
+        status, out, _ = self.place("--limit", f"{free // 2}B", "--json")
+        self.assertEqual(status, 0)
+        self.assertLessEqual((self.folder / "out.docx").stat().st_size, free // 2)
+        self.assertEqual(json.loads(out)["file_bytes"], (self.folder / "out.docx").stat().st_size)
+        (self.folder / "out.docx").unlink()
+        status, out, said = self.place("--limit", "1kB", "--json")
+        self.assertEqual((status, out, (self.folder / "out.docx").exists()), (3, "", False))
+        self.assertIn("over its limit", said)
+
+    def test_weigh(self) -> None:
+        """The handbook's three pictures, the heaviest first."""
+        (self.folder / "book.docx").write_bytes(make_handbook())
+        status, out, _ = self.run_cli("weigh", "book.docx", "--json")
+        weight = json.loads(out)
+        self.assertEqual((status, weight["file_bytes"]), (0, (self.folder / "book.docx").stat().st_size))
+        first = weight["pictures"][0]
+        self.assertEqual(first["name"], "word/media/image1.jpeg")
+        self.assertEqual((first["pixels"], first["times_used"]), ({"width": 2_000, "height": 1_200}, 1))
+        self.assertEqual(first["bytes"], len(members(make_handbook())["word/media/image1.jpeg"]))
+        self.assertAlmostEqual(first["ppi"], 2_000 / (165 / 25.4), delta=0.01)
+        self.assertIn("image3.jpeg", self.run_cli("weigh", "book.docx")[1])
+
+    def test_wrong_calls_and_refused_input(self) -> None:
+        """2 for the call, 4 for what came in; the message is on standard error and nothing is written."""
+        (self.folder / "bad.docx").write_bytes(b"Dear crew")
+        (self.folder / "bad.png").write_bytes(b"\x89PNG\r\n\x1a\nhalf")
+        common = ("--out", "out.docx")
+        cases = [
+            (2, ("place", "in.docx")),
+            (2, ("place", "in.docx", "--spot", "b.9", "--picture", "tide.png", *common)),
+            (2, ("place", "in.docx", "--spot", "b.1", "--picture", "tide.png", "--width", "wide", *common)),
+            (2, ("place", "in.docx", "--spot", "b.1", "--picture", "tide.png", "--width", "900mm", *common)),
+            (2, ("place", "in.docx", "--spot", "b.1", "--picture", "tide.png", "--limit", "much", *common)),
+            (2, ("place", "in.docx", "--spot", "b.1", "--picture", "tide.png", "--scale-factor", "0", *common)),
+            (2, ("spots", "missing.docx")),
+            (2, ("nonsense",)),
+            (4, ("spots", "bad.docx")),
+            (4, ("weigh", "bad.docx", "--json")),
+            (4, ("place", "in.docx", "--spot", "b.1", "--picture", "bad.png", *common)),
+        ]
+        for wanted, arguments in cases:
+            with self.subTest(" ".join(arguments)):
+                status, out, said = self.run_cli(*arguments)
+                self.assertEqual((status, out), (wanted, ""))
+                self.assertTrue(said.strip())
+                self.assertFalse((self.folder / "out.docx").exists())
+
+    def test_the_written_copy_opens_again(self) -> None:
+        """With one more picture than before."""
+        self.place()
+        self.assertEqual(len(open_docx((self.folder / "out.docx").read_bytes()).outline.body.blocks), 3)

@@ -1,0 +1,192 @@
+"""The HTTP interface: refusals in words, only from our own page, nothing lost."""
+
+import io
+import json
+import unittest
+import zipfile
+from typing import ClassVar
+
+import httpx
+
+from tijera.core.errors import TijeraError
+from tijera.web.problems import problem_of, status_of
+from tests.support.docx import Docx, paragraph, section, zipped
+from tests.support.pictures import encoded, text_like
+from tests.support.server import Server
+from tests.tijera.core.imaging.test_decode import png_of_size
+from tests.tijera.core.test_errors import _leaves
+
+_PAPER = Docx(paragraph("Ropes are laid out before the vessel has passed the inner light.") + section()).build()
+_RAW = {"Content-Type": "application/octet-stream"}
+
+
+class HttpCase(unittest.TestCase):
+    """One server for the class; tests clean up nothing and depend on nothing of each other."""
+
+    server: ClassVar[Server]
+    http: ClassVar[httpx.Client]
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        """Start it without demo data."""
+        cls.server = cls.enterClassContext(Server(with_demo_data=False))
+        cls.http = cls.enterClassContext(httpx.Client(base_url=cls.server.address + "/api/v1", timeout=30))
+
+    def upload(self, kind: str, data: bytes, name: str) -> httpx.Response:
+        """Send a file."""
+        return self.http.post(f"/{kind}", params={"name": name}, content=data, headers=_RAW)
+
+    def assert_problem(self, answer: httpx.Response, status: int, code: str) -> dict[str, object]:
+        """A problem object with words: RFC 9457."""
+        self.assertEqual((answer.status_code, answer.headers["content-type"]), (status, "application/problem+json"))
+        problem: dict[str, object] = answer.json()
+        self.assertEqual((problem["status"], problem["code"]), (status, code))
+        self.assertTrue(all(problem[key] for key in ("type", "title", "detail", "remedy")))
+        return problem
+
+
+def _with_part(content: bytes) -> bytes:
+    source = zipfile.ZipFile(io.BytesIO(_PAPER))
+    parts = {name: source.read(name) for name in source.namelist()}
+    return zipped(parts | {"word/document.xml": content})
+
+
+_OLE = b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1" + b"\0" * 900
+_DTD = b'<!DOCTYPE d [<!ENTITY a "boom">]><w:document xmlns:w="u">&a;</w:document>'
+BAD_FILES = [
+    ("not a zip", "destinations", b"Dear crew", 422, "not-a-package"),
+    ("truncated", "destinations", _PAPER[: len(_PAPER) // 2], 422, "package-truncated"),
+    ("encrypted", "destinations", _OLE + "EncryptedPackage".encode("utf-16-le"), 422, "package-encrypted"),
+    ("a renamed .doc", "destinations", _OLE, 422, "legacy-document"),
+    ("a DTD", "destinations", _with_part(_DTD), 422, "doctype-refused"),
+    ("10,000 members", "destinations", zipped({f"m{n}": b"" for n in range(10_000)}), 422, "too-many-members"),
+    ("a bomb", "destinations", zipped({"word/media/a.bin": b"\0" * 300_000_000}), 422, "unpacks-too-large"),
+    ("a name that leaves", "destinations", zipped({"../evil.xml": b"x"}), 422, "member-name-unsafe"),
+    ("zero bytes", "destinations", b"", 422, "input-empty"),
+    ("a zip, no document", "destinations", zipped({"a.txt": b"x"}), 422, "not-a-document"),
+    ("broken XML", "destinations", _with_part(b"<w:document>"), 422, "part-malformed"),
+    ("60,000 × 60,000", "clippings", png_of_size(60_000, 60_000), 413, "picture-too-large"),
+    ("half a PNG", "clippings", encoded(text_like(300, 200))[:700], 422, "picture-damaged"),
+    ("no picture", "clippings", b"<html>", 422, "not-a-picture"),
+    ("an empty picture", "clippings", b"", 422, "input-empty"),
+]  # fmt: skip
+
+
+class BadInput(HttpCase):
+    """Each case with its own code and a status of 4xx, and what was there stays."""
+
+    def test_each_is_refused_in_words(self) -> None:
+        """What is wrong and what to do."""
+        self.upload("destinations", _PAPER, "Rules.docx")
+        self.upload("clippings", encoded(text_like()), "a.png")
+        before = self.http.get("/bench").json()
+        for name, kind, data, status, code in BAD_FILES:
+            with self.subTest(name):
+                self.assert_problem(self.upload(kind, data, f"{name}.docx"), status, code)
+        self.assertEqual(self.http.get("/bench").json(), before)
+
+    def test_a_name_that_leaves_its_folder_is_only_a_name(self) -> None:
+        """Of "../../etc/x.docx" the last part is kept."""
+        self.assertEqual(self.upload("destinations", _PAPER, "../../etc/x.docx").json()["name"], "x.docx")
+
+    def test_an_upload_over_the_guard_is_cut_off(self) -> None:
+        """Without a stated length too; nothing of it is kept."""
+
+        def endless():  # noqa: ANN202  (a generator of bytes)
+            for _ in range(210):
+                yield b"\0" * 1_000_000
+
+        with httpx.Client(base_url=self.server.address + "/api/v1", timeout=60) as client:
+            answer = client.post("/destinations", params={"name": "x.docx"}, content=endless(), headers=_RAW)
+        self.assert_problem(answer, 413, "input-too-heavy")
+
+    def test_requests_that_make_no_sense(self) -> None:
+        """Unknown things, unreadable bodies, values out of range, wrong methods."""
+        paper = self.upload("destinations", _PAPER, "Rules.docx").json()["id"]
+        rectangle = {"x": 0, "y": 0, "width": 5, "height": 5}
+        cases = [
+            ("GET", "/frames/nobody", None, 404, "not-found"),
+            ("GET", "/nowhere", None, 404, "http-404"),
+            ("PUT", "/bench", None, 405, "http-405"),
+            ("PUT", "/clippings/nobody/crop", rectangle, 404, "not-found"),
+            ("PUT", "/clippings/nobody/crop", {**rectangle, "width": 0}, 422, "request-invalid"),
+            ("PUT", "/clippings/nobody/crop", {**rectangle, "extra": 1}, 422, "request-invalid"),
+            ("PUT", f"/destinations/{paper}/spot", {"spot": "b.99"}, 400, "spot-unknown"),
+            ("PUT", f"/destinations/{paper}/limit", {"limit": "heavy"}, 400, "limit-unreadable"),
+            ("POST", "/sources/nowhere/frames", None, 404, "not-found"),
+            ("GET", f"/destinations/{paper}/media/word/none.png", None, 422, "part-missing"),
+            ("POST", f"/destinations/{paper}/fit", None, 400, "limit-unreadable"),
+            ("DELETE", "/jobs/nobody", None, 404, "not-found"),
+        ]
+        for method, path, body, status, code in cases:
+            with self.subTest(f"{method} {path}"):
+                self.assert_problem(self.http.request(method, path, json=body), status, code)
+
+
+class OnlyFromHere(HttpCase):
+    """Foreign pages and names are refused, and the page may load nothing from elsewhere."""
+
+    def test_foreign_hosts_and_origins_are_refused(self) -> None:
+        """A name that resolves to this machine is foreign all the same."""
+        port = self.server.address.rsplit(":", 1)[-1]
+        for headers in (
+            {"Host": "evil.example"},
+            {"Host": f"evil.example:{port}"},
+            {"Origin": "http://evil.example"},
+            {"Origin": f"http://127.0.0.1:{int(port) + 1}"},
+            {"Origin": "null"},
+            {"Sec-Fetch-Site": "cross-site"},
+        ):
+            with self.subTest(headers):
+                self.assert_problem(self.http.get("/bench", headers=headers), 403, "host-refused")
+        for headers in ({"Host": f"localhost:{port}", "Origin": f"http://localhost:{port}"}, {"Origin": self.server.address}):
+            self.assertEqual(self.http.get("/bench", headers=headers).status_code, 200)
+
+    def test_every_answer_carries_the_policy(self) -> None:
+        """Scripts and styles from here only; the nonce is another one each time."""
+        policies = [self.http.get(f"{self.server.address}/").headers["content-security-policy"] for _ in range(2)]
+        self.assertNotEqual(*policies)
+        for part in ("default-src 'none'", "script-src 'self'", "frame-ancestors 'none'", "connect-src 'self'"):
+            self.assertIn(part, policies[0])
+        self.assertNotIn("unsafe", policies[0])
+        self.assertEqual(self.http.get("/bench").headers["x-content-type-options"], "nosniff")
+
+
+class Problems(unittest.TestCase):
+    """Errors on the wire."""
+
+    def test_no_error_of_ours_is_a_fault_of_the_server(self) -> None:
+        """Every leaf of the tree has a status of 4xx and survives JSON."""
+        for kind in _leaves(TijeraError):
+            with self.subTest(kind.__name__):
+                error = kind.__new__(kind)
+                error.values = {}
+                self.assertIn(status_of(error) // 100, (4,))
+
+    def test_values_that_are_not_json_become_text(self) -> None:
+        """An error must never fail while it is told."""
+        from tijera.core.errors import NotFound
+
+        self.assertEqual(json.loads(json.dumps(problem_of(NotFound(what="x", key=object))))["code"], "not-found")
+
+
+class Journey(HttpCase):
+    """The main job over HTTP alone."""
+
+    def test_freeze_take_place_weigh_and_download(self) -> None:
+        """The bytes that are downloaded are as many as the weight says."""
+        paper = self.upload("destinations", _PAPER, "Rules.docx").json()["id"]
+        self.http.put(f"/destinations/{paper}/spot", json={"spot": "b.1"})
+        frame = self.http.post("/sources/desk/frames").json()
+        area = {"x": 100, "y": 140, "width": 640, "height": 360}
+        about = self.http.post(f"/frames/{frame['id']}/weight", json=area).json()["bytes"]
+        taken = self.http.post(f"/frames/{frame['id']}/clippings", json={"area": area, "place": True}).json()
+        self.assertTrue(taken["placement"])
+        weight = self.http.get(f"/destinations/{paper}/weight").json()
+        self.assertEqual(weight["pictures"][0]["bytes"], about)
+        copy = self.http.post(f"/destinations/{paper}/handovers").json()
+        answer = self.http.get(f"/handovers/{copy['id']}/file")
+        self.assertEqual(len(answer.content), weight["file_bytes"])
+        self.assertIn("attachment", answer.headers["content-disposition"])
+        sent = self.http.get(f"/placements/{taken['placement']}/picture").content
+        self.assertEqual(zipfile.ZipFile(io.BytesIO(answer.content)).read("word/media/image1.png"), sent)
