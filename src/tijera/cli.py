@@ -40,7 +40,9 @@ def main(argv: Sequence[str] | None = None) -> int:
 
 
 def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(prog="tijera", description="Take, trim, place and hand over clippings of the screen.")
+    parser = argparse.ArgumentParser(
+        prog="tijera", description="Take, trim, place and hand over clippings of the screen."
+    )
     parser.add_argument("--version", action="version", version=f"tijera {__version__}")
     commands = parser.add_subparsers(required=True, metavar="command")
 
@@ -72,7 +74,7 @@ def _parser() -> argparse.ArgumentParser:
 
 def _positive(text: str) -> float:
     value = float(text)
-    if not 0 < value < 100:  # noqa: PLR2004  (no screen is near it)
+    if not 0 < value < 100:
         msg = f"{text} is not a scale factor"
         raise argparse.ArgumentTypeError(msg)
     return value

@@ -12,7 +12,7 @@ from playwright.sync_api import Browser, BrowserContext, Locator, Page, Playwrig
 from tests.support.server import Server
 
 CHROMIUM = Path("/usr/bin/chromium")
-_ARGUMENTS = (
+ARGUMENTS = (
     "--no-sandbox",
     "--disable-gpu",
     "--disable-quic",
@@ -32,7 +32,7 @@ def shared_browser() -> Browser:
     """The browser of this run, started once."""
     if _Shared.browser is None:
         _Shared.playwright = sync_playwright().start()
-        _Shared.browser = _Shared.playwright.chromium.launch(executable_path=CHROMIUM, args=_ARGUMENTS)
+        _Shared.browser = _Shared.playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
         atexit.register(_stop)
         expect.set_options(timeout=15_000)
     return _Shared.browser

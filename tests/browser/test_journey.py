@@ -8,11 +8,11 @@ from pathlib import Path
 import docx
 from playwright.sync_api import expect
 
-from tijera.core.packages.docx.document import open_docx
-from tijera.demo.handbook import make_handbook
 from tests.browser.case import BrowserCase
 from tests.support.docx import members
 from tests.support.opc_checker import complaints
+from tijera.core.packages.docx.document import open_docx
+from tijera.demo.handbook import make_handbook
 
 
 class Journey(BrowserCase):

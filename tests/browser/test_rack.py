@@ -2,7 +2,7 @@
 
 import base64
 
-from playwright.sync_api import expect
+from playwright.sync_api import FilePayload, expect
 
 from tests.browser.case import BrowserCase
 from tests.support.pictures import encoded, text_like
@@ -25,7 +25,7 @@ class Incoming(BrowserCase):
         self.go()
         kinds = {"png": "PNG", "jpg": "JPEG", "bmp": "BMP", "webp": "WEBP", "tif": "TIFF", "gif": "GIF"}
         files = {f"berth-{ending}": (ending, encoded(text_like(90 + i, 50), kind)) for i, (ending, kind) in enumerate(kinds.items())}  # fmt: skip
-        chosen = [
+        chosen: list[FilePayload] = [
             {"name": f"{name}.{ending}", "mimeType": "application/octet-stream", "buffer": data}
             for name, (ending, data) in list(files.items())[:3]
         ]

@@ -8,17 +8,19 @@ import json
 import tempfile
 import unittest
 from pathlib import Path
+from typing import ClassVar
 
 import docx
 import pypandoc
 
-from tijera.core.packages.docx.document import open_docx
-from tijera.core.packages.docx.place import PlacedPicture, write
-from tijera.core.units import Length
-from tijera.demo.handbook import make_handbook
 from tests.support.docx import Docx, cell, paragraph, row, section, table
 from tests.support.opc_checker import complaints
 from tests.support.pictures import encoded, photograph_like, text_like
+from tijera.core.packages.docx.document import open_docx
+from tijera.core.packages.docx.place import PlacedPicture, write
+from tijera.core.packages.spots import Spot
+from tijera.core.units import Length
+from tijera.demo.handbook import make_handbook
 
 _PNG, _JPEG = encoded(text_like(90, 55)), encoded(photograph_like(80, 50), "JPEG")
 _WORDS = 'Tide board: "Q4" & <wait>'
@@ -30,6 +32,11 @@ def _placed(spot: str, data: bytes = _PNG, extension: str = "png") -> PlacedPict
 
 class HandbookReadBack(unittest.TestCase):
     """Places of every kind in the demo handbook."""
+
+    column: ClassVar[Spot]
+    cell: ClassVar[Spot]
+    original: ClassVar[bytes]
+    written: ClassVar[bytes]
 
     @classmethod
     def setUpClass(cls) -> None:

@@ -7,8 +7,8 @@ with a second formula; clause numbers from memory. 1 twip is 635 EMU.
 import unittest
 from dataclasses import dataclass, field
 
-from tijera.core.packages.docx.document import open_docx
 from tests.support.docx import A4_MARGINS_1417, STRICT, TRANSITIONAL, Docx, cell, paragraph, row, section, table
+from tijera.core.packages.docx.document import open_docx
 
 _STYLE = '<w:style w:type="paragraph" w:styleId="{}"><w:name w:val="{}"/>{}<w:pPr>{}</w:pPr></w:style>'
 

@@ -9,6 +9,7 @@ import numpy as np
 from PIL import Image
 from skimage.metrics import structural_similarity
 
+from tests.support.pictures import photograph_like
 from tijera.core.geometry import Size
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_jpeg
@@ -16,7 +17,6 @@ from tijera.core.imaging.measure import Original, luma
 from tijera.core.imaging.picture import Picture
 from tijera.core.imaging.resize import resize
 from tijera.desk.desk import PracticeDesk
-from tests.support.pictures import photograph_like
 
 
 class Resampling(unittest.TestCase):

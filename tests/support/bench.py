@@ -30,9 +30,9 @@ class BenchCase(unittest.TestCase):
         self.addCleanup(store.close)
         return Workshop(store, {"desk": PracticeDesk()}, lambda: f"2026-03-12T12:00:00.{next(moments):09}")
 
-    def take(self, area: Rect = Rect(90, 130, 900, 420)) -> ClippingRecord:
+    def take(self, area: Rect | None = None) -> ClippingRecord:
         """A clipping of the practice desk; the default is a part of the tide board."""
-        return taking.take(self.workshop, taking.freeze(self.workshop, "desk").id, area)
+        return taking.take(self.workshop, taking.freeze(self.workshop, "desk").id, area or Rect(90, 130, 900, 420))
 
     def open(self, data: bytes, name: str = "Rules.docx", limit: int | None = None) -> DestinationRecord:
         """Open a document."""

@@ -13,7 +13,18 @@ from collections import Counter
 
 _RELS = "{http://schemas.openxmlformats.org/package/2006/relationships}Relationship"
 _TYPES = "{http://schemas.openxmlformats.org/package/2006/content-types}"
-_MAY_HOLD_PARAGRAPHS = {"body", "tc", "sdtContent", "customXml", "txbxContent", "hdr", "ftr", "comment", "footnote", "endnote"}
+_MAY_HOLD_PARAGRAPHS = {
+    "body",
+    "tc",
+    "sdtContent",
+    "customXml",
+    "txbxContent",
+    "hdr",
+    "ftr",
+    "comment",
+    "footnote",
+    "endnote",
+}
 _MAGIC = {"image/png": b"\x89PNG", "image/jpeg": b"\xff\xd8\xff"}
 
 
@@ -53,7 +64,9 @@ def _relationships(parts: dict[str, bytes]) -> list[str]:
             continue
         folder = posixpath.dirname(posixpath.dirname(name))
         nodes = list(ET.fromstring(content).iter(_RELS))
-        said += [f"{name}: id {key} twice" for key, count in Counter(node.get("Id") for node in nodes).items() if count > 1]
+        said += [
+            f"{name}: id {key} twice" for key, count in Counter(node.get("Id") for node in nodes).items() if count > 1
+        ]
         for node in nodes:
             if node.get("TargetMode") == "External":
                 continue

@@ -7,11 +7,11 @@ import tempfile
 import unittest
 from pathlib import Path
 
+from tests.support.docx import Docx, members, paragraph, section
+from tests.support.pictures import encoded, photograph_like, text_like
 from tijera.cli import main
 from tijera.core.packages.docx.document import open_docx
 from tijera.demo.handbook import make_handbook
-from tests.support.docx import Docx, members, paragraph, section
-from tests.support.pictures import encoded, photograph_like, text_like
 
 _PAPER = Docx(paragraph("Ropes are laid out") + paragraph("Nobody stands between") + section()).build()
 

@@ -34,7 +34,7 @@ export function useBench() {
 
 /** The bench as it is known, or as it is answered when nothing is known yet. */
 async function currentBench(): Promise<Bench> {
-  return queries.ensureQueryData(benchQuery);
+  return queries.getQueryData<Bench>(benchQuery.queryKey) ?? queries.fetchQuery(benchQuery);
 }
 
 export function useDestination(): Destination | null {
@@ -54,7 +54,11 @@ export function useOutline(destination: string | undefined) {
     enabled: destination !== undefined,
     staleTime: Infinity,
     queryFn: async () =>
-      must(await api.GET("/api/v1/destinations/{destination}/outline", { params: { path: { destination: destination ?? "" } } })),
+      must(
+        await api.GET("/api/v1/destinations/{destination}/outline", {
+          params: { path: { destination: destination ?? "" } },
+        }),
+      ),
   });
 }
 

@@ -114,9 +114,13 @@ function useIntake(): void {
       listen,
     );
     const isFile = (event: DragEvent) => event.dataTransfer?.types.includes("Files") ?? false;
-    window.addEventListener("dragover", (event) => {
-      if (isFile(event)) event.preventDefault();
-    }, listen);
+    window.addEventListener(
+      "dragover",
+      (event) => {
+        if (isFile(event)) event.preventDefault();
+      },
+      listen,
+    );
     window.addEventListener(
       "drop",
       (event) => {

@@ -9,7 +9,10 @@ import { chooseFile, choosePictures } from "./intake";
 export function FirstMinute() {
   const navigate = useNavigate();
   const bench = useBench().data;
-  const opened = useQuery({ queryKey: ["destinations"], queryFn: async () => must(await api.GET("/api/v1/destinations")) }).data;
+  const opened = useQuery({
+    queryKey: ["destinations"],
+    queryFn: async () => must(await api.GET("/api/v1/destinations")),
+  }).data;
   const goOn = async (id: string) => {
     await api.PUT("/api/v1/destinations/current", { body: { id } }).catch(showError);
     await refresh();
@@ -30,7 +33,13 @@ export function FirstMinute() {
           <p className="first-note">Or paste one with Ctrl + V, or drop it anywhere.</p>
         </Card>
         <Card title="Put into">
-          <Way title="Open a file…" says="a .docx document; drop it anywhere" onClick={chooseFile} />
+          <Way
+            title="Open a file…"
+            says="a .docx document; drop it anywhere"
+            onClick={() => {
+              chooseFile();
+            }}
+          />
           {bench?.has_example && (
             <Way
               title="Crew handbook.docx"
@@ -39,16 +48,25 @@ export function FirstMinute() {
             />
           )}
           {opened?.slice(0, 2).map((each) => (
-            <Way key={each.id} title={each.name} says="opened before, as you left it" onClick={() => void goOn(each.id)} />
+            <Way
+              key={each.id}
+              title={each.name}
+              says="opened before, as you left it"
+              onClick={() => void goOn(each.id)}
+            />
           ))}
         </Card>
         <Card title="Or">
-          <Way title="Only keep it" says="hang clippings on the rack, decide later" onClick={() => void navigate("/take")} />
+          <Way
+            title="Only keep it"
+            says="hang clippings on the rack, decide later"
+            onClick={() => void navigate("/take")}
+          />
           <Way
             title="See what a file weighs…"
             says="picture by picture, against a limit"
             onClick={() => {
-              chooseFile();
+              chooseFile("/hand-over");
             }}
           />
         </Card>

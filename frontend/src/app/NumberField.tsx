@@ -13,7 +13,8 @@ export function NumberField({ label, value, disabled = false, onCommit }: Number
   const [typed, setTyped] = useState<string | null>(null);
   const commit = () => {
     const number = Number(typed);
-    if (typed !== null && typed.trim() !== "" && Number.isFinite(number) && number !== value) onCommit(Math.round(number));
+    if (typed !== null && typed.trim() !== "" && Number.isFinite(number) && number !== value)
+      onCommit(Math.round(number));
     setTyped(null);
   };
   return (

@@ -15,7 +15,9 @@ interface Case {
 }
 
 // The same cases check tijera.core.fit: what the pointer shows is what will be written.
-const cases = JSON.parse(readFileSync(new URL("../../../tests/data/fit_cases.json", import.meta.url), "utf-8")) as Case[];
+const cases = JSON.parse(
+  readFileSync(new URL("../../../tests/data/fit_cases.json", import.meta.url), "utf-8"),
+) as Case[];
 
 describe("measures", () => {
   it.each(cases)("$name", ({ pixels, scale_factor, place, rule, ...wanted }) => {

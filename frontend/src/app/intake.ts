@@ -16,29 +16,30 @@ function isDocument(file: File): boolean {
 }
 
 /** Take in whatever was given: documents open, pictures go to the rack. */
-export async function takeIn(files: readonly File[]): Promise<void> {
+export async function takeIn(files: readonly File[], room = "/place"): Promise<void> {
   for (const file of files) {
     if (isDocument(file)) {
-      if (await openDocument(file)) goTo("/place");
+      if (await openDocument(file)) goTo(room);
     } else if (await bringIn(file, file.name || "Pasted picture")) {
       goTo("/trim");
     }
   }
 }
 
-function choose(accept: string, multiple: boolean): void {
+function choose(accept: string, multiple: boolean, room?: string): void {
   const input = document.createElement("input");
   input.type = "file";
   input.accept = accept;
   input.multiple = multiple;
   input.addEventListener("change", () => {
-    void takeIn([...(input.files ?? [])]);
+    void takeIn([...(input.files ?? [])], room);
   });
   input.click();
 }
 
-export function chooseFile(): void {
-  choose(".docx,.docm,.dotx,.dotm", false);
+/** Open a document and go to a room with it: to Place, unless it only wants weighing. */
+export function chooseFile(room = "/place"): void {
+  choose(".docx,.docm,.dotx,.dotm", false, room);
 }
 
 export function choosePictures(): void {
@@ -49,7 +50,11 @@ export function choosePictures(): void {
 export function takePaste(data: DataTransfer | null): boolean {
   const files = [...(data?.files ?? [])];
   if (files.length === 0) return false;
-  void takeIn(files.map((file) => (file.name && file.name !== "image.png" ? file : new File([file], "Pasted picture", { type: file.type }))));
+  void takeIn(
+    files.map((file) =>
+      file.name && file.name !== "image.png" ? file : new File([file], "Pasted picture", { type: file.type }),
+    ),
+  );
   return true;
 }
 

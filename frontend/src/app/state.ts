@@ -55,7 +55,9 @@ export function say(title: string, more: Omit<Notice, "kind" | "title"> = {}): v
 export function sayProblem(problem: Problem): void {
   const pictures = problem.values["pictures"];
   const lines = Array.isArray(pictures)
-    ? (pictures as { name: string; bytes: number }[]).map((each) => `${each.name}: ${(each.bytes / 1000).toFixed(0)} kB`)
+    ? (pictures as { name: string; bytes: number }[]).map(
+        (each) => `${each.name}: ${(each.bytes / 1000).toFixed(0)} kB`,
+      )
     : [];
   useBenchState.getState().set({
     notice: { kind: "problem", title: problem.title, detail: problem.detail, remedy: problem.remedy, lines },

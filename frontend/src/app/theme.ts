@@ -46,8 +46,15 @@ export const theme = createTheme({
           padding: "6px 12px",
           borderRadius: 4,
           "&.Mui-focusVisible": focusRing,
+          "&.Mui-disabled": { color: colours.softInk, opacity: 0.75 },
           variants: [
-            { props: { variant: "contained" }, style: { "&:hover": { backgroundColor: "#37423f" } } },
+            {
+              props: { variant: "contained" },
+              style: {
+                "&:hover": { backgroundColor: "#37423f" },
+                "&.Mui-disabled": { backgroundColor: "transparent", border: `1px solid ${colours.hairline}` },
+              },
+            },
             {
               props: { variant: "outlined" },
               style: {

@@ -8,6 +8,8 @@ export interface AreaEditorOptions {
   bounds: Bounds;
   /** Whether dragging on free ground draws a new area. */
   drawsNew: boolean;
+  /** Whether what lies outside has a ruling that must not be stretched. */
+  ruledVeil: boolean;
   /** After every frame in which the area changed, also while dragging. */
   onChange: (area: Area | null, dragging: boolean) => void;
   /** Words beside the area; none without. */
@@ -15,6 +17,9 @@ export interface AreaEditorOptions {
 }
 
 const DRAG_THRESHOLD = 3;
+/** Thickness of the cut line, and the side of a veil before it is stretched; both as in rooms.css. */
+const EDGE = 2;
+const VEIL = 100;
 
 function make(host: HTMLElement, className: string, parent: HTMLElement = host): HTMLDivElement {
   const element = document.createElement("div");
@@ -27,10 +32,12 @@ export class AreaEditor {
   private area: Area | null = null;
   private scale = 1;
   private scheduled = 0;
-  private dragging: { grip: Grip | "new"; startX: number; startY: number; from: Area | null; moved: boolean } | null = null;
+  private dragging: { grip: Grip | "new"; startX: number; startY: number; from: Area | null; moved: boolean } | null =
+    null;
   private pointer: { x: number; y: number } | null = null;
   private readonly veils: HTMLDivElement[];
   private readonly box: HTMLDivElement;
+  private readonly edges: HTMLDivElement[];
   private readonly hairs: HTMLDivElement[];
   private readonly tag: HTMLDivElement;
   private readonly abort = new AbortController();
@@ -42,6 +49,7 @@ export class AreaEditor {
     this.veils = ["n", "w", "e", "s"].map((side) => make(host, `area-veil area-veil-${side}`));
     this.hairs = options.drawsNew ? [make(host, "cross-hair cross-hair-x"), make(host, "cross-hair cross-hair-y")] : [];
     this.box = make(host, "area-box");
+    this.edges = ["n", "s", "w", "e"].map((side) => make(host, `area-edge area-edge-${side}`));
     for (const grip of GRIPS) {
       const handle = make(host, `area-grip area-grip-${grip}`, this.box);
       handle.dataset["grip"] = grip;
@@ -58,7 +66,7 @@ export class AreaEditor {
   destroy(): void {
     this.abort.abort();
     cancelAnimationFrame(this.scheduled);
-    for (const element of [...this.veils, ...this.hairs, this.box, this.tag]) element.remove();
+    for (const element of [...this.veils, ...this.hairs, ...this.edges, this.box, this.tag]) element.remove();
   }
 
   /** View pixels per pixel of the area's own. */
@@ -155,7 +163,7 @@ export class AreaEditor {
     this.box.hidden = hidden;
     this.tag.hidden = hidden || !label;
     this.drawHairs(viewWidth, viewHeight);
-    for (const veil of this.veils) veil.hidden = hidden;
+    for (const element of [...this.veils, ...this.edges]) element.hidden = hidden;
     if (!area) return;
     const [x, y, w, h] = [area.x, area.y, area.width, area.height].map((value) => value * this.scale) as [
       number,
@@ -171,9 +179,19 @@ export class AreaEditor {
     ];
     boxes.forEach(([left, top, width, height], index) => {
       const veil = this.veils[index];
-      if (veil) place(veil, left, top, width, height);
+      if (veil) (this.options.ruledVeil ? place : stretch)(veil, left, top, width, height);
     });
     place(this.box, x, y, w, h);
+    const sides: [number, number, number, number][] = [
+      [x - EDGE, y - EDGE, w + 2 * EDGE, EDGE],
+      [x - EDGE, y + h, w + 2 * EDGE, EDGE],
+      [x - EDGE, y, EDGE, h],
+      [x + w, y, EDGE, h],
+    ];
+    sides.forEach(([left, top, width, height], index) => {
+      const edge = this.edges[index];
+      if (edge) place(edge, left, top, width, height);
+    });
     if (!label) return;
     this.tag.textContent = label(area);
     const below = y + h + 30 < viewHeight;
@@ -189,6 +207,12 @@ export class AreaEditor {
     place(across, 0, this.pointer.y * this.scale, viewWidth, 1);
     place(down, this.pointer.x * this.scale, 0, 1, viewHeight);
   }
+}
+
+/** A plain surface, stretched from its size in the style sheet: nothing is laid out or painted anew. */
+function stretch(element: HTMLElement, x: number, y: number, width: number, height: number): void {
+  const [sx, sy] = [Math.max(width, 0) / VEIL, Math.max(height, 0) / VEIL];
+  element.style.transform = `translate(${x.toFixed(2)}px, ${y.toFixed(2)}px) scale(${sx.toFixed(5)}, ${sy.toFixed(5)})`;
 }
 
 function place(element: HTMLElement, x: number, y: number, width: number, height: number): void {

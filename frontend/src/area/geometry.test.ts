@@ -6,7 +6,12 @@ const area = { x: 40, y: 30, width: 100, height: 60 };
 
 describe("drawing an area", () => {
   it("takes the corners in any order and rounds them", () => {
-    expect(between({ x: 140.4, y: 20.6 }, { x: 40.2, y: 90 }, bounds)).toEqual({ x: 40, y: 21, width: 100, height: 69 });
+    expect(between({ x: 140.4, y: 20.6 }, { x: 40.2, y: 90 }, bounds)).toEqual({
+      x: 40,
+      y: 21,
+      width: 100,
+      height: 69,
+    });
   });
   it("stops at the bounds", () => {
     expect(between({ x: 250, y: 150 }, { x: 900, y: -50 }, bounds)).toEqual({ x: 250, y: 0, width: 50, height: 150 });

@@ -55,12 +55,7 @@ export function resized(area: Area, width: number, height: number, bounds: Bound
 
 /** Inside its bounds and at least 1 × 1. */
 export function within(area: Area, bounds: Bounds): Area {
-  return resized(
-    { ...area, x: Math.round(area.x), y: Math.round(area.y) },
-    area.width,
-    area.height,
-    bounds,
-  );
+  return resized({ ...area, x: Math.round(area.x), y: Math.round(area.y) }, area.width, area.height, bounds);
 }
 
 export function sameArea(a: Area | null, b: Area | null): boolean {

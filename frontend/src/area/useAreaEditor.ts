@@ -32,6 +32,7 @@ export function useAreaEditor(options: Options): RefObject<AreaEditor | null> {
       host: element,
       bounds,
       drawsNew,
+      ruledVeil: !drawsNew,
       label: latest.current.label,
       onChange: (area, dragging) => {
         latest.current.onLive(area);

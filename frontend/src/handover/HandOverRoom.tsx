@@ -26,7 +26,13 @@ export function HandOverRoom() {
                 {name === part ? (
                   <b>{words[name]}</b>
                 ) : (
-                  <button type="button" className="choice" onClick={() => { setPart(name); }}>
+                  <button
+                    type="button"
+                    className="choice"
+                    onClick={() => {
+                      setPart(name);
+                    }}
+                  >
                     {words[name]}
                   </button>
                 )}
@@ -35,7 +41,11 @@ export function HandOverRoom() {
           </span>
         )}
       </div>
-      {destination && shown === "weighs" ? <WhatWeighs destination={destination} /> : <Files destination={destination} />}
+      {destination && shown === "weighs" ? (
+        <WhatWeighs destination={destination} />
+      ) : (
+        <Files destination={destination} />
+      )}
     </main>
   );
 }
@@ -50,7 +60,13 @@ function WhatWeighs({ destination }: { destination: Destination }) {
     <>
       <p>
         The copy would be written with <b className={over ? "too-heavy" : ""}>{exactWeight(weight.file_bytes)}</b>
-        {weight.limit_bytes === null ? "; no limit is set." : <>; it may have <b>{limitText(weight.limit_bytes)}</b>.</>}{" "}
+        {weight.limit_bytes === null ? (
+          "; no limit is set."
+        ) : (
+          <>
+            ; it may have <b>{limitText(weight.limit_bytes)}</b>.
+          </>
+        )}{" "}
         These are the bytes of the file as written, not the sum of its pictures.
       </p>
       <table className="weighs">
@@ -180,11 +196,19 @@ function Files({ destination }: { destination: Destination | null }) {
         </p>
       ) : (
         <p>
-          No document is open. <Link to="/start" className="choice">Open one</Link>, or save clippings from the rack.
+          No document is open.{" "}
+          <Link to="/start" className="choice">
+            Open one
+          </Link>
+          , or save clippings from the rack.
         </p>
       )}
       <h3>What left</h3>
-      {left.length === 0 ? <p className="quiet">Nothing has left yet. What you save or download is listed here.</p> : <Left left={left} />}
+      {left.length === 0 ? (
+        <p className="quiet">Nothing has left yet. What you save or download is listed here.</p>
+      ) : (
+        <Left left={left} />
+      )}
     </>
   );
 }

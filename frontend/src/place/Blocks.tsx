@@ -72,7 +72,7 @@ function Pictures({ block }: { block: Block }) {
       key={`${picture.member}-${index.toString()}`}
       className="block-picture"
       src={pictureUrl.media(destination, picture.member)}
-      alt={`Picture of the document: ${picture.member.split("/").at(-1) ?? ""}`}
+      alt={`In the document: ${picture.member.split("/").at(-1) ?? ""}`}
       style={{
         width: toPx(picture.width_emu, pxPerMm),
         aspectRatio: `${picture.width_emu.toString()} / ${picture.height_emu.toString()}`,

@@ -22,9 +22,14 @@ export function GalleyLane({ destination, placement }: { destination: Destinatio
   const shown = useMemo(() => {
     if (!outline) return null;
     const block = spotId?.match(/^b\.\d+/)?.[0] ?? "b.1";
-    const flow = flows(outline).find((each) => each.blocks.some((b) => b.id === block) || each.spots.includes(spotId ?? ""));
+    const flow = flows(outline).find(
+      (each) => each.blocks.some((b) => b.id === block) || each.spots.includes(spotId ?? ""),
+    );
     if (!flow) return null;
-    const at = Math.max(flow.blocks.findIndex((each) => each.id === block), 0);
+    const at = Math.max(
+      flow.blocks.findIndex((each) => each.id === block),
+      0,
+    );
     const from = Math.max(at - BLOCKS_AROUND, 0);
     return { spots: from === 0 ? flow.spots : [], blocks: flow.blocks.slice(from, at + BLOCKS_AROUND) };
   }, [outline, spotId]);

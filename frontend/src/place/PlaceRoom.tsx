@@ -26,7 +26,12 @@ export function PlaceRoom() {
         <h2 className="title">No document yet</h2>
         <p>Open a .docx file and its text hangs here, with every place that can take a clipping.</p>
         <p>
-          <Button variant="contained" onClick={chooseFile}>
+          <Button
+            variant="contained"
+            onClick={() => {
+              chooseFile();
+            }}
+          >
             Open a file…
           </Button>{" "}
           <Link to="/start" className="choice">
@@ -71,10 +76,17 @@ function Galley({ destination }: { destination: Destination }) {
     <main className="room-body place">
       <div className="tool-line">
         <span className="tool-name">Galley</span>
-        <span className="tool-says">{sectionWords(state.outline, current?.section ?? 0)} · a proof of the text, not of its pages</span>
+        <span className="tool-says">
+          {sectionWords(state.outline, current?.section ?? 0)} · a proof of the text, not of its pages
+        </span>
         <span className="tool-end">
           <FindWords outline={state.outline} ground={ground} />
-          <Button variant="outlined" onClick={chooseFile}>
+          <Button
+            variant="outlined"
+            onClick={() => {
+              chooseFile();
+            }}
+          >
             Open another file…
           </Button>
         </span>
@@ -103,10 +115,14 @@ export function sectionWords(outline: Outline, index: number): string {
   const section = outline.sections[index];
   if (!section) return "";
   const widths = [...new Set(section.columns_emu.map((each) => mm(each)))];
-  const count = ["no", "one", "two", "three", "four", "five"][section.columns_emu.length] ?? section.columns_emu.length.toString();
+  const count =
+    ["no", "one", "two", "three", "four", "five"][section.columns_emu.length] ?? section.columns_emu.length.toString();
   const columns = `${count} column${section.columns_emu.length === 1 ? "" : "s"} of ${widths.join(" and ")} mm`;
-  const page = [section.page_width_emu, section.page_height_emu].sort((a, b) => a - b).map((each) => Math.round(each / 36_000));
-  const paper = page[0] === 210 && page[1] === 297 ? "A4" : `${(page[0] ?? 0).toString()} × ${(page[1] ?? 0).toString()} mm`;
+  const page = [section.page_width_emu, section.page_height_emu]
+    .sort((a, b) => a - b)
+    .map((each) => Math.round(each / 36_000));
+  const paper =
+    page[0] === 210 && page[1] === 297 ? "A4" : `${(page[0] ?? 0).toString()} × ${(page[1] ?? 0).toString()} mm`;
   return `section ${(index + 1).toString()} of ${outline.sections.length.toString()}, ${paper}, ${columns}`;
 }
 
@@ -135,7 +151,11 @@ function SectionLanes({ flow, outline }: { flow: SectionFlow; outline: Outline }
     };
   });
   return (
-    <section className="section" style={{ "--lane": `${width.toString()}px` }} aria-label={sectionWords(outline, flow.section)}>
+    <section
+      className="section"
+      style={{ "--lane": `${width.toString()}px` }}
+      aria-label={sectionWords(outline, flow.section)}
+    >
       <div className="lanes" ref={lanes} style={{ columnWidth: width }}>
         <Spots ids={flow.spots} />
         {flow.blocks.map((block) => (

@@ -111,7 +111,12 @@ function Sentence({ placement, spot }: { placement: Placement; spot: Spot }) {
         {spot.widths_emu
           .filter((each) => each !== placement.place_width_emu)
           .map((each) => (
-            <button key={each} type="button" className="choice" onClick={() => void adjust(placement, { place_width_emu: each, width: "fit" })}>
+            <button
+              key={each}
+              type="button"
+              className="choice"
+              onClick={() => void adjust(placement, { place_width_emu: each, width: "fit" })}
+            >
               it falls into the {mm(each)} mm column
             </button>
           ))}
@@ -141,8 +146,8 @@ function Description({ placement }: { placement: Placement }) {
     if (text.trim() !== placement.description) void adjust(placement, { description: text });
   };
   return (
-    <label className="description">
-      <span>Read aloud:</span>
+    <div className="description">
+      <span aria-hidden="true">Read aloud:</span>
       <InputBase
         multiline
         fullWidth
@@ -162,14 +167,16 @@ function Description({ placement }: { placement: Placement }) {
           if (event.key === "Escape") setText(placement.description);
         }}
       />
-    </label>
+    </div>
   );
 }
 
 function Caption({ placement }: { placement: Placement }) {
   return (
     <figcaption>
-      {placement.description ? `Read aloud: ${placement.description}` : "No description yet: choose the picture to write one."}
+      {placement.description
+        ? `Read aloud: ${placement.description}`
+        : "No description yet: choose the picture to write one."}
     </figcaption>
   );
 }

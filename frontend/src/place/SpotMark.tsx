@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Spot } from "../api/client";
 import { mm } from "../app/format";
 import { where } from "../app/TopStrip";
-import { CLIPPING_TYPE } from "../rack/Rack";
+import { CLIPPING_TYPE } from "../rack";
 import { useGalley } from "./GalleyContext";
 import { PlacedFigure } from "./PlacedFigure";
 

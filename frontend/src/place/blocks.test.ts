@@ -10,11 +10,19 @@ function spot(id: string, section: number): Spot {
   return { id, kind: "body", follows: "paragraph", after_text: "", widths_emu: [1], height_emu: 1, section };
 }
 
-const cell = { column_span: 1, row_span: 1, width_emu: 9, content: { spots: ["c0"], blocks: [block("c1", 1, ["c1"], "Berth")] } };
+const cell = {
+  column_span: 1,
+  row_span: 1,
+  width_emu: 9,
+  content: { spots: ["c0"], blocks: [block("c1", 1, ["c1"], "Berth")] },
+};
 const outline: Outline = {
   sections: [],
   spots: Object.fromEntries(
-    [spot("b0", 0), spot("b1e", 0), spot("b1", 1), spot("b2", 1), spot("c0", 1), spot("c1", 1)].map((each) => [each.id, each]),
+    [spot("b0", 0), spot("b1e", 0), spot("b1", 1), spot("b2", 1), spot("c0", 1), spot("c1", 1)].map((each) => [
+      each.id,
+      each,
+    ]),
   ),
   body: {
     spots: ["b0"],

@@ -21,7 +21,10 @@ export function flows(outline: Outline): SectionFlow[] {
   };
   for (const spot of outline.body.spots) at(outline.spots[spot]?.section ?? 0).spots.push(spot);
   for (const block of outline.body.blocks) {
-    at(block.section).blocks.push({ ...block, spots: block.spots.filter((id) => outline.spots[id]?.section === block.section) });
+    at(block.section).blocks.push({
+      ...block,
+      spots: block.spots.filter((id) => outline.spots[id]?.section === block.section),
+    });
     for (const id of block.spots) {
       const section = outline.spots[id]?.section ?? block.section;
       if (section !== block.section) at(section).spots.push(id);

@@ -6,7 +6,10 @@ import { bySpot, readingOrder } from "./blocks";
 import type { GalleyState } from "./GalleyContext";
 
 /** The state that a galley of any shape shares; null until the outline is there. */
-export function useGalleyState(destination: Destination, pxPerMm: number): { state: GalleyState; order: string[] } | null {
+export function useGalleyState(
+  destination: Destination,
+  pxPerMm: number,
+): { state: GalleyState; order: string[] } | null {
   const outline = useOutline(destination.id).data;
   const clipping = useClippingInHand();
   const chosenPlacement = useBenchState((state) => state.placement);

@@ -18,7 +18,9 @@ export function Rack() {
   const found = clippings.filter((each) => each.name.toLowerCase().includes(words.trim().toLowerCase()));
   if (clippings.length === 0) {
     return (
-      <p className="rack-empty">Your clippings will hang here, newest first. Take one, paste a picture, or drop files.</p>
+      <p className="rack-empty">
+        Your clippings will hang here, newest first. Take one, paste a picture, or drop files.
+      </p>
     );
   }
   return (

@@ -1,1 +1,2 @@
+export { CLIPPING_TYPE } from "./Rack";
 export { SidePanel } from "./SidePanel";

@@ -72,10 +72,17 @@ export function FrozenScreen({ frame, scale, area, onLive, onSettled }: Props) {
     ? `Region of ${size(area.width, area.height)} pixels at ${area.x}, ${area.y}. Arrow keys move it.`
     : "Frozen screen. Drag to draw a region, or type its size above.";
   return (
-    // A drawing surface: roles of widgets don't fit, and it must take the arrow keys.
-    // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
-    <div ref={host} className="screen frozen" role="group" tabIndex={0} aria-label={label} data-ready={bitmap !== null}
-      style={{ width: frame.width * scale, height: frame.height * scale }}>
+    <div
+      ref={host}
+      className="screen frozen"
+      role="group"
+      // A drawing surface: roles of widgets don't fit, and it must take the arrow keys.
+      // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
+      tabIndex={0}
+      aria-label={label}
+      data-ready={bitmap !== null}
+      style={{ width: frame.width * scale, height: frame.height * scale }}
+    >
       <canvas ref={canvas} aria-hidden="true" />
     </div>
   );

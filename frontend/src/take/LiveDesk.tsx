@@ -28,7 +28,15 @@ export function LiveDesk({ desk, view, scale }: Props) {
 
 const LINES_PX = 40;
 
-function LiveWindowView({ desk, window, scale }: { desk: ReturnType<typeof useDesk>; window: LiveWindow; scale: number }) {
+function LiveWindowView({
+  desk,
+  window,
+  scale,
+}: {
+  desk: ReturnType<typeof useDesk>;
+  window: LiveWindow;
+  scale: number;
+}) {
   const button = useRef<HTMLButtonElement>(null);
   const turn = (event: WheelEvent | globalThis.WheelEvent) => {
     if (!window.can_scroll) return;

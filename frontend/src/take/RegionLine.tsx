@@ -32,17 +32,47 @@ export function RegionLine({ ref, frame, area, spot, onArea, actions }: Props) {
     if (!frame) return;
     const from = area ?? { x: 0, y: 0, width: Math.min(400, frame.width), height: Math.min(300, frame.height) };
     const next = { ...from, [field]: value };
-    onArea(field === "width" || field === "height" ? resized(from, next.width, next.height, frame) : within(next, frame));
+    onArea(
+      field === "width" || field === "height" ? resized(from, next.width, next.height, frame) : within(next, frame),
+    );
   };
   return (
     <div className="tool-line">
       <span className="tool-name">Size</span>
-      <NumberField label="Width in pixels" value={area?.width} disabled={!frame} onCommit={(v) => { change("width", v); }} />
+      <NumberField
+        label="Width in pixels"
+        value={area?.width}
+        disabled={!frame}
+        onCommit={(v) => {
+          change("width", v);
+        }}
+      />
       <span aria-hidden="true">×</span>
-      <NumberField label="Height in pixels" value={area?.height} disabled={!frame} onCommit={(v) => { change("height", v); }} />
+      <NumberField
+        label="Height in pixels"
+        value={area?.height}
+        disabled={!frame}
+        onCommit={(v) => {
+          change("height", v);
+        }}
+      />
       <span>px at</span>
-      <NumberField label="Left edge in pixels" value={area?.x} disabled={!frame} onCommit={(v) => { change("x", v); }} />
-      <NumberField label="Top edge in pixels" value={area?.y} disabled={!frame} onCommit={(v) => { change("y", v); }} />
+      <NumberField
+        label="Left edge in pixels"
+        value={area?.x}
+        disabled={!frame}
+        onCommit={(v) => {
+          change("x", v);
+        }}
+      />
+      <NumberField
+        label="Top edge in pixels"
+        value={area?.y}
+        disabled={!frame}
+        onCommit={(v) => {
+          change("y", v);
+        }}
+      />
       <span ref={words} className="becomes" data-testid="becomes">
         {describe(area)}
       </span>

@@ -90,7 +90,15 @@ function scaleOf(zoom: Zoom, fit: number, mmPerPx: number): number {
   return typeof zoom === "number" ? fit * zoom : fit;
 }
 
-function Ruler({ direction, marks, length }: { direction: "x" | "y"; marks: ReturnType<typeof ticks>; length: number }) {
+function Ruler({
+  direction,
+  marks,
+  length,
+}: {
+  direction: "x" | "y";
+  marks: ReturnType<typeof ticks>;
+  length: number;
+}) {
   const across = direction === "x";
   return (
     <svg

@@ -91,18 +91,48 @@ function TrimClipping({ clipping, destination }: { clipping: Clipping; destinati
     <main className="room-body trim">
       <div className="tool-line">
         <span className="tool-name">Crop</span>
-        <NumberField label="Width of the crop in pixels" value={crop.width} onCommit={(v) => { change(resized(crop, v, crop.height, bounds)); }} />
+        <NumberField
+          label="Width of the crop in pixels"
+          value={crop.width}
+          onCommit={(v) => {
+            change(resized(crop, v, crop.height, bounds));
+          }}
+        />
         <span aria-hidden="true">×</span>
-        <NumberField label="Height of the crop in pixels" value={crop.height} onCommit={(v) => { change(resized(crop, crop.width, v, bounds)); }} />
+        <NumberField
+          label="Height of the crop in pixels"
+          value={crop.height}
+          onCommit={(v) => {
+            change(resized(crop, crop.width, v, bounds));
+          }}
+        />
         <span>px at</span>
-        <NumberField label="Left edge of the crop" value={crop.x} onCommit={(v) => { change({ ...crop, x: v }); }} />
-        <NumberField label="Top edge of the crop" value={crop.y} onCommit={(v) => { change({ ...crop, y: v }); }} />
+        <NumberField
+          label="Left edge of the crop"
+          value={crop.x}
+          onCommit={(v) => {
+            change({ ...crop, x: v });
+          }}
+        />
+        <NumberField
+          label="Top edge of the crop"
+          value={crop.y}
+          onCommit={(v) => {
+            change({ ...crop, y: v });
+          }}
+        />
         {changed ? (
           <>
             <Button variant="contained" onClick={() => void save(crop)}>
               Crop it <kbd>Enter</kbd>
             </Button>
-            <Button variant="text" onClick={() => { setDraft(null); setLive(null); }}>
+            <Button
+              variant="text"
+              onClick={() => {
+                setDraft(null);
+                setLive(null);
+              }}
+            >
               Leave it <kbd>Esc</kbd>
             </Button>
           </>
@@ -124,7 +154,13 @@ function TrimClipping({ clipping, destination }: { clipping: Clipping; destinati
             Save JPEG
           </Button>
           {destination && (
-            <Button variant="text" className="narrow-only" onClick={() => { set({ galleyOpen: !galleyOpen }); }}>
+            <Button
+              variant="text"
+              className="narrow-only"
+              onClick={() => {
+                set({ galleyOpen: !galleyOpen });
+              }}
+            >
               Galley
             </Button>
           )}
@@ -143,14 +179,33 @@ function TrimClipping({ clipping, destination }: { clipping: Clipping; destinati
           <div className="mat-view" role="group" aria-label="View">
             View:
             {(["fit", "placed", "pixels"] as const).map((name) => (
-              <button key={name} type="button" aria-pressed={zoom === name} onClick={() => { setZoom(name); }}>
+              <button
+                key={name}
+                type="button"
+                aria-pressed={zoom === name}
+                onClick={() => {
+                  setZoom(name);
+                }}
+              >
                 {{ fit: "fit", placed: "in the document", pixels: "screen pixels" }[name]}
               </button>
             ))}
-            <button type="button" aria-label="Smaller" onClick={() => { setZoom((now) => zoomed(now, 0.8)); }}>
+            <button
+              type="button"
+              aria-label="Smaller"
+              onClick={() => {
+                setZoom((now) => zoomed(now, 0.8));
+              }}
+            >
               −
             </button>
-            <button type="button" aria-label="Larger" onClick={() => { setZoom((now) => zoomed(now, 1.25)); }}>
+            <button
+              type="button"
+              aria-label="Larger"
+              onClick={() => {
+                setZoom((now) => zoomed(now, 1.25));
+              }}
+            >
               +
             </button>
           </div>
@@ -179,7 +234,12 @@ function usePlacementInHand(clipping: Clipping, destination: Destination | null)
 }
 
 /** What a crop becomes: in its placement, in the chosen place, or at natural size. */
-function measuresOf(area: Area, clipping: Clipping, destination: Destination | null, placement: Placement | null): Measures {
+function measuresOf(
+  area: Area,
+  clipping: Clipping,
+  destination: Destination | null,
+  placement: Placement | null,
+): Measures {
   const spot = destination?.spot ?? null;
   if (placement) {
     const rule = placement.bound_by === "given" ? placement.width_emu : "fit";
@@ -202,9 +262,11 @@ function MeasuresBar({ clipping, area, measures, placement }: BarProps) {
     queryKey: ["clipping weight", clipping.id, clipping.version, placement?.version],
     staleTime: Infinity,
     queryFn: async () =>
-      must(await api.GET("/api/v1/clippings/{clipping}/weight", {
-        params: { path: { clipping: clipping.id }, query: placement ? { placement: placement.id } : {} },
-      })).bytes,
+      must(
+        await api.GET("/api/v1/clippings/{clipping}/weight", {
+          params: { path: { clipping: clipping.id }, query: placement ? { placement: placement.id } : {} },
+        }),
+      ).bytes,
   }).data;
   const facts: [string, string][] = [
     ["Clipping", `${size(area.width, area.height)} px`],

@@ -72,13 +72,25 @@ function Bar({ weight }: { weight: Weight | null }) {
           </li>
         ))}
         {end < limitShare && (
-          <li aria-hidden="true" className="segment segment-free" style={{ left: percent(end), width: percent(limitShare - end) }} />
+          <li
+            aria-hidden="true"
+            className="segment segment-free"
+            style={{ left: percent(end), width: percent(limitShare - end) }}
+          />
         )}
         {end > limitShare && (
-          <li aria-hidden="true" className="segment segment-over" style={{ left: percent(limitShare), width: percent(end - limitShare) }} />
+          <li
+            aria-hidden="true"
+            className="segment segment-over"
+            style={{ left: percent(limitShare), width: percent(end - limitShare) }}
+          />
         )}
         {aboutWidth > 0 && (
-          <li aria-hidden="true" className="segment segment-about" style={{ left: percent(end), width: percent(aboutWidth) }} />
+          <li
+            aria-hidden="true"
+            className="segment segment-about"
+            style={{ left: percent(end), width: percent(aboutWidth) }}
+          />
         )}
       </ul>
     </>
@@ -91,7 +103,13 @@ function Limit({ destination }: { destination: Destination | null }) {
   return (
     <div className="rail-notch" style={{ left: `${(NOTCH * 100).toString()}%` }}>
       <span>
-        {limit === null ? "no limit yet" : <>limit <b>{limitText(limit)}</b></>}
+        {limit === null ? (
+          "no limit yet"
+        ) : (
+          <>
+            limit <b>{limitText(limit)}</b>
+          </>
+        )}
         {destination && (
           <>
             {" · "}

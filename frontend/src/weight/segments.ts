@@ -29,7 +29,12 @@ export function segments(weight: Weight): Segment[] {
   const smallBytes = small.reduce((sum, each) => sum + each.record_bytes, 0);
   const parts: Omit<Segment, "start" | "width">[] = [
     { key: "text", label: "text", bytes: weight.rest_bytes, kind: "text" },
-    ...large.map((each) => ({ key: each.member, label: each.label, bytes: each.record_bytes, kind: "picture" as const })),
+    ...large.map((each) => ({
+      key: each.member,
+      label: each.label,
+      bytes: each.record_bytes,
+      kind: "picture" as const,
+    })),
   ];
   if (small.length > 0) {
     const label = small.length === 1 ? (small[0]?.label ?? "") : `${small.length.toString()} more`;

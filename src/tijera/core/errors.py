@@ -7,7 +7,7 @@ r"""Every error that Tijera raises on purpose, as one tree.
     │   ├── LengthUnreadable      ├── LimitUnreadable      ├── CropOutside
     │   ├── AreaOutside           ├── SpotUnknown          ├── WidthTooLarge
     │   ├── NotFound              ├── NothingToUndo        ├── FormatUnknown
-    │   └── HostRefused
+    │   ├── ChangedMeanwhile      └── HostRefused
     ├── LimitNotMet               the limit can't be met; nothing written    exit 3
     └── InputRefused              what came in can't be kept whole           exit 4
         ├── InputEmpty            ├── InputTooHeavy
@@ -129,6 +129,15 @@ class NothingToUndo(WrongCall):
     remedy_text = "Go on working; every change can be undone from here on."
 
 
+class ChangedMeanwhile(WrongCall):
+    """What long work began with is not what stands there now."""
+
+    code = "changed-meanwhile"
+    title = "The document was changed meanwhile"
+    detail_text = "While the search ran, the placed pictures of “{name}” were changed. Nothing was applied."
+    remedy_text = "Start it again; it takes what stands there now."
+
+
 class FormatUnknown(WrongCall):
     """A picture format that is not written."""
 
@@ -152,7 +161,9 @@ class LimitNotMet(TijeraError):
 
     code = "limit-not-met"
     title = "It can't be made to fit"
-    detail_text = "The file would weigh at least {least_mb:.2f} MB, {over_mb:.2f} MB over its limit of {limit_mb:.2f} MB."
+    detail_text = (
+        "The file would weigh at least {least_mb:.2f} MB, {over_mb:.2f} MB over its limit of {limit_mb:.2f} MB."
+    )
     remedy_text = "In the way: {in_the_way}. Take a picture out, crop one, or raise the limit."
 
     def __init__(self, *, least_bytes: int, over_bytes: int, limit_bytes: int, **values: object) -> None:

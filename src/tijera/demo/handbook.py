@@ -186,7 +186,13 @@ def _table() -> str:
         _cell(1_500, "Berth"), _cell(4_300, "Vessel and lowest water", span=2), _cell(3_554, "Remark, with a picture where it helps")
     )  # fmt: skip
     rows = [head]
-    remarks = ("Keep clear of the crane", "Two ropes forward", "Mail goes first", "Below 1.0 m the vessel waits outside", "")
+    remarks = (
+        "Keep clear of the crane",
+        "Two ropes forward",
+        "Mail goes first",
+        "Below 1.0 m the vessel waits outside",
+        "",
+    )
     for number, (vessel, remark) in enumerate(zip(VESSELS, remarks, strict=True)):
         merge = {0: "restart", 1: "continue"}.get(number, "")
         berth = "Q1 and Q2" if number == 0 else ("" if number == 1 else f"Q{number + 1}")
@@ -234,7 +240,8 @@ def _content_types() -> str:
 
 def _package_relationships() -> str:
     return _relationship_part(
-        ("rId1", f"{_REL}/officeDocument", "word/document.xml"), ("rId2", f"{_REL}/extended-properties", "docProps/app.xml")
+        ("rId1", f"{_REL}/officeDocument", "word/document.xml"),
+        ("rId2", f"{_REL}/extended-properties", "docProps/app.xml"),
     )
 
 

@@ -27,8 +27,8 @@ def draw() -> Scene:
     top = 48
     scene.box(18, top, WIDTH - 36, 28, "#efece2")
     scene.text(26, top + 19, "Name", 12, bold=True)
-    for number, day in enumerate(_DAYS):
-        scene.text(166 + number * 70, top + 19, day, 12, bold=True)
+    for number, name in enumerate(_DAYS):
+        scene.text(166 + number * 70, top + 19, name, 12, bold=True)
     scene.text(WIDTH - 30, top + 19, "Hours", 12, bold=True, anchor="end")
     for row, name in enumerate(_NAMES):
         y = top + 28 + row * 30

@@ -22,14 +22,16 @@ def paint(width: int, height: int, seed: int = 7) -> Pixels:
     land = np.zeros((height, width), dtype=np.float32)
     for cells, weight in _OCTAVES:
         land += _octave(random, width, height, cells) * np.float32(weight)
-    land = (land - land.min()) / max(float(np.ptp(land)), 1e-6) * 0.8 + 0.12
+    land -= land.min()
+    land *= 0.8 / max(float(land.max()), 1e-6)
+    land += 0.12
     land += np.linspace(-0.22, 0.26, width, dtype=np.float32)[None, :]
     land += np.linspace(0.1, -0.12, height, dtype=np.float32)[:, None]
     np.clip(land, 0, 1, out=land)
     light = np.clip(1 + 2.4 * (np.roll(land, 2, axis=1) - np.roll(land, -2, axis=1)), 0.72, 1.3)
-    painted = _colours()[(land * (_SHADES - 1)).astype(np.int16)] * light[:, :, None]
-    painted += random.standard_normal((height, width, 1), dtype=np.float32) * 5.5
-    painted += random.standard_normal((height, width, 3), dtype=np.float32) * 1.5
+    painted: Field = _colours()[(land * (_SHADES - 1)).astype(np.int16)] * light[:, :, None]
+    painted += random.standard_normal((height, width, 1), dtype=np.float32) * np.float32(5.5)
+    painted += random.standard_normal((height, width, 3), dtype=np.float32) * np.float32(1.5)
     pixels: Pixels = np.clip(painted, 0, 255).astype(np.uint8)
     return pixels
 
@@ -51,7 +53,8 @@ def _octave(random: np.random.Generator, width: int, height: int, cells: int) ->
     """Smooth noise with so many cells across: random values, joined by smoothstep in both directions."""
     rows = max(2, round(cells * height / width))
     values = random.random((rows + 2, cells + 2), dtype=np.float32)
-    field: Field = _weights(height, rows) @ values @ _weights(width, cells).T
+    down, across = _weights(height, rows), _weights(width, cells)
+    field: Field = (down @ values @ across.T).astype(np.float32)
     return field
 
 

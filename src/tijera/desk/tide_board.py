@@ -51,9 +51,9 @@ def _curve(scene: Scene, top: int, bottom: int) -> None:
     scene.path(f"{curve} L{WIDTH - 24} {bottom} L24 {bottom} Z", fill=_WATER)
     scene.path(curve, stroke=_SEA, width=2.5)
     for hour, label, above in ((3.2, "03:12 · 4.31", True), (9.4, "09:27 · 0.92", False), (15.6, "15:40 · 4.58", True)):
-        x = 24 + hour / 24 * (WIDTH - 48)
+        at = 24 + hour / 24 * (WIDTH - 48)
         y = middle - swing * math.cos((hour - 3.2) / 12.4 * 2 * math.pi)
-        scene.text(x, y - 10 if above else y + 22, label, 11.5, anchor="middle")
+        scene.text(at, y - 10 if above else y + 22, label, 11.5, anchor="middle")
     now = 24 + 12.08 / 24 * (WIDTH - 48)
     scene.line(now, top, now, bottom, "#a8741a", dashes="4 3")
     scene.text(now + 6, bottom - 12, "now 12:05", 11, colour="#875900")

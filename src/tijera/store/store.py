@@ -16,7 +16,7 @@ from typing import Any, TypeVar
 
 from peewee import Model, SqliteDatabase
 
-from tijera.core.errors import NothingToUndo, NotFound
+from tijera.core.errors import NotFound, NothingToUndo
 from tijera.core.frames.frame import WindowBox
 from tijera.core.geometry import Rect
 from tijera.store import models
@@ -67,7 +67,7 @@ class Change:
         if before is None:
             model.insert(after).execute()
         else:
-            model.update(after).where(model._meta.primary_key == record.id).execute()  # type: ignore[attr-defined]
+            model.update(after).where(model._meta.primary_key == record.id).execute()
         if before != after:
             self.rows.append({"table": model.__name__, "id": record.id, "before": before, "after": after})
 
@@ -76,7 +76,7 @@ class Change:
         model = _MODEL_OF[type(record)]
         before = _read(model, record.id)
         if before is not None:
-            model.delete().where(model._meta.primary_key == record.id).execute()  # type: ignore[attr-defined]
+            model.delete().where(model._meta.primary_key == record.id).execute()
             self.rows.append({"table": model.__name__, "id": record.id, "before": before, "after": None})
 
 
@@ -88,7 +88,7 @@ class Store:
         self.blobs = Blobs(folder / "blobs")
         self._now = now
         self._database = SqliteDatabase(
-            folder / "tijera.sqlite",
+            str(folder / "tijera.sqlite"),
             # FULL: what was confirmed is on the disk, even if the power goes.
             pragmas={"journal_mode": "wal", "foreign_keys": 1, "synchronous": "full", "busy_timeout": 5_000},
             check_same_thread=False,
@@ -150,7 +150,7 @@ class Store:
     def remember(self, name: str, value: str) -> None:
         """Remember a value; not part of undo."""
         with self._open(), self._database.atomic():
-            models.Setting.replace(name=name, value=value).execute()
+            models.Setting.insert({"name": name, "value": value}).on_conflict_replace().execute()
 
     def add(self, record: Record) -> None:
         """Keep a record that undo does not concern: a frame, a hand-over, an opened file."""
@@ -205,26 +205,33 @@ class Store:
             row = models.Change.get_by_id(found.id)
             rows = json.loads(row.rows)
             for entry in reversed(rows) if side == "before" else rows:
-                _put_back(_NAMES[entry["table"]], entry["id"], entry[side])
+                _put_back(_NAMES[entry["table"]], entry["id"], entry[side], _changed_columns(entry))
             row.undone = side == "before"
             row.save()
             return found
 
 
 def _read(model: type[Model], record_id: str) -> Row | None:
-    key = model._meta.primary_key  # type: ignore[attr-defined]  # peewee's own way to name it
+    key = model._meta.primary_key
     row = model.select().where(key == record_id).dicts().first()
     return None if row is None else dict(row)
 
 
-def _put_back(model: type[Model], record_id: str, row: Row | None) -> None:
-    key = model._meta.primary_key  # type: ignore[attr-defined]
+def _changed_columns(entry: dict[str, Any]) -> set[str]:
+    """The columns that a journal entry changed; all of them where a row came or went."""
+    before, after = entry["before"] or {}, entry["after"] or {}
+    return {name for name in before.keys() | after.keys() if before.get(name) != after.get(name)}
+
+
+def _put_back(model: type[Model], record_id: str, row: Row | None, columns: set[str]) -> None:
+    """Bring a row to what it was. What an entry did not change stays: it may have been set since, outside of undo."""
+    key = model._meta.primary_key
     if row is None:
         model.delete().where(key == record_id).execute()
     elif _read(model, record_id) is None:
         model.insert(row).execute()
     else:
-        model.update(row).where(key == record_id).execute()
+        model.update({name: row[name] for name in columns}).where(key == record_id).execute()
 
 
 def _row_of(record: Record) -> Row:
@@ -234,10 +241,11 @@ def _row_of(record: Record) -> Row:
     return row
 
 
-def _record_of(kind: type[R], row: Row) -> R:
+def _record_of(kind: type[R], row: Any) -> R:  # noqa: ANN401  (a mapping, whatever peewee calls it)
     values = dict(row)
     if kind is FrameRecord:
         values["windows"] = tuple(
-            WindowBox(each["id"], each["title"], Rect(**each["box"]), each["depth"]) for each in json.loads(row["windows"])
+            WindowBox(each["id"], each["title"], Rect(**each["box"]), each["depth"])
+            for each in json.loads(row["windows"])
         )
     return kind(**values)

@@ -9,7 +9,7 @@ import numpy as np
 
 from tijera.core.budget.ladder import Rendition, Way
 from tijera.core.budget.verdict import Candidate, Progress, Verdict, find_fit
-from tijera.core.errors import LimitNotMet
+from tijera.core.errors import ChangedMeanwhile, LimitNotMet
 from tijera.core.imaging.decode import decode
 from tijera.core.units import Length, format_bytes
 from tijera.store.records import DestinationRecord
@@ -38,7 +38,9 @@ def make_it_fit(workshop: Workshop, destination: DestinationRecord, limit_bytes:
     placed = standings(workshop, destination)
     groups = list(dict.fromkeys(shown_part(each.clipping) for each in placed))
     of_group = [groups.index(shown_part(each.clipping)) for each in placed]
-    members = [[each for each, index in zip(placed, of_group, strict=True) if index == group] for group in range(len(groups))]
+    members = [
+        [each for each, index in zip(placed, of_group, strict=True) if index == group] for group in range(len(groups))
+    ]
     candidates = [
         Candidate(
             picture=workshop.visible(same[0].clipping)[1],
@@ -62,6 +64,9 @@ def make_it_fit(workshop: Workshop, destination: DestinationRecord, limit_bytes:
         return
     if not verdict.fits:
         raise _not_met(workshop, destination, verdict, limit_bytes, members)
+    # Between two steps of the search the user may have gone on working.
+    if [each.record for each in standings(workshop, destination)] != [each.record for each in placed]:
+        raise ChangedMeanwhile(name=destination.name)
     yield _apply(workshop, verdict, candidates, members, limit_bytes)
 
 
@@ -125,7 +130,9 @@ def _not_met(
     members: list[list[Standing]],
 ) -> LimitNotMet:
     """The error with its figures; in the way are the heaviest pictures, as light as they could be made."""
-    least = {same[0].clipping.name: rendition.bytes for same, rendition in zip(members, verdict.renditions, strict=True)}
+    least = {
+        same[0].clipping.name: rendition.bytes for same, rendition in zip(members, verdict.renditions, strict=True)
+    }
     weights = [(each.label, each.report.bytes) for each in weigh(workshop, destination).pictures if not each.own]
     heaviest = sorted([*weights, *least.items()], key=lambda item: -item[1])[:_NAMED_IN_THE_WAY]
     return LimitNotMet(

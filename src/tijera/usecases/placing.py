@@ -186,9 +186,17 @@ def rendition_bytes(workshop: Workshop, each: Standing) -> tuple[bytes, str]:
     return first.data, first.extension
 
 
-def write_copy(workshop: Workshop, destination: DestinationRecord) -> Written:
+@dataclass(frozen=True)
+class Copy:
+    """A written copy and the placements that are in it, read at one moment."""
+
+    written: Written
+    placed: tuple[Standing, ...]
+
+
+def write_copy(workshop: Workshop, destination: DestinationRecord) -> Copy:
     """Write the destination with everything that is placed in it. Raises `StructureBroken`."""
-    placed = standings(workshop, destination)
+    placed = tuple(standings(workshop, destination))
 
     def make() -> Written:
         encoded = [rendition_bytes(workshop, each) for each in placed]
@@ -196,7 +204,7 @@ def write_copy(workshop: Workshop, destination: DestinationRecord) -> Written:
 
     # All that decides the bytes; the name and the limit do not.
     key = (destination.blob, tuple((each.record, shown_part(each.clipping)) for each in placed))
-    return workshop.written.get(key, make)
+    return Copy(workshop.written.get(key, make), placed)
 
 
 def write_with(
@@ -223,7 +231,7 @@ def _as_placed(placed: Sequence[Standing], encoded: Sequence[tuple[bytes, str]])
 
 def hand_over(workshop: Workshop, destination: DestinationRecord) -> HandoverRecord:
     """Write the copy that is downloaded and keep the very bytes under a new name; the user's own file stays."""
-    data = write_copy(workshop, destination).data
+    data = write_copy(workshop, destination).written.data
     stem, _, extension = destination.name.rpartition(".")
     record = HandoverRecord(
         id=workshop.new_id(),

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from tijera.core.packages.docx.document import open_docx
 from tijera.core.packages.docx.pictures import PictureReport, report_pictures
 from tijera.store.records import DestinationRecord
-from tijera.usecases.placing import Standing, document_of, standings, write_copy
+from tijera.usecases.placing import Standing, document_of, write_copy
 from tijera.usecases.workshop import Recent, Workshop
 
 
@@ -37,10 +37,11 @@ _REPORTS: Recent[tuple[PictureReport, ...]] = Recent(8)
 
 def weigh(workshop: Workshop, destination: DestinationRecord) -> Weight:
     """Write the copy and weigh it."""
-    written = write_copy(workshop, destination)
+    copy = write_copy(workshop, destination)
+    written = copy.written
     reports = _REPORTS.get(hash(written.data), lambda: report_pictures(open_docx(written.data, destination.name)))
     own: dict[str, list[Standing]] = {}
-    for each, member in zip(standings(workshop, destination), written.members, strict=True):
+    for each, member in zip(copy.placed, written.members, strict=True):
         own.setdefault(member, []).append(each)
     already = set(_member_names(workshop, destination))
     pictures = []

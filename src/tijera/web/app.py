@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
 from fastapi import APIRouter, FastAPI, Request
 from fastapi.responses import HTMLResponse, Response
@@ -23,7 +24,7 @@ _SPARE_UPLOAD_BYTES = 1_000_000
 
 def create_app(services: Services, hosts: frozenset[str] = LOCAL_HOSTS) -> FastAPI:
     """Make the application; `hosts` are the names that it may be addressed by."""
-    errors = {"4XX": {"model": Problem, "content": {problems.MEDIA_TYPE: {}}, "description": "What was wrong, why, what to do"}}  # fmt: skip
+    errors: dict[int | str, dict[str, Any]] = {"4XX": {"model": Problem, "content": {problems.MEDIA_TYPE: {}}, "description": "What was wrong, why, what to do"}}  # fmt: skip
     app = FastAPI(
         title="Tijera",
         version=__version__,

@@ -12,6 +12,7 @@ from fastapi.responses import JSONResponse
 from starlette.exceptions import HTTPException
 
 from tijera.core.errors import (
+    ChangedMeanwhile,
     HostRefused,
     InputRefused,
     InputTooHeavy,
@@ -26,6 +27,7 @@ MEDIA_TYPE = "application/problem+json"
 _STATUS: tuple[tuple[type[TijeraError], int], ...] = (
     (NotFound, 404),
     (NothingToUndo, 409),
+    (ChangedMeanwhile, 409),
     (HostRefused, 403),
     (LimitNotMet, 409),
     (InputTooHeavy, 413),
@@ -75,7 +77,9 @@ async def _tijera(_: Request, error: Exception) -> JSONResponse:
 async def _invalid(_: Request, error: Exception) -> JSONResponse:
     details = error.errors() if isinstance(error, RequestValidationError) else []
     where = "; ".join(f"{'.'.join(str(part) for part in each['loc'])}: {each['msg']}" for each in details)
-    return _plain(422, "request-invalid", "The request can't be read", where or "It is malformed.", "Load the page again.")
+    return _plain(
+        422, "request-invalid", "The request can't be read", where or "It is malformed.", "Load the page again."
+    )
 
 
 async def _http(_: Request, error: Exception) -> JSONResponse:

@@ -91,7 +91,7 @@ def placement(each: Standing) -> wire.PlacementOut:
         height_emu=each.measures.height.emu,
         ppi=each.measures.ppi,
         enlarged=each.measures.enlarged,
-        bound_by=each.measures.bound_by,  # type: ignore[arg-type]  # the core's four words
+        bound_by=each.measures.bound_by,
         place_width_emu=record.place_width_emu,
         spot_height_emu=each.spot.height.emu,
         description=record.description,

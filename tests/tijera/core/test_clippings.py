@@ -6,12 +6,12 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.support.pictures import photograph_like, text_like
 from tijera.core.clippings import Clipping, visible_pixels
 from tijera.core.errors import AreaOutside, CropOutside
 from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.encode import encode_jpeg, encode_png
 from tijera.core.imaging.picture import Picture
-from tests.support.pictures import photograph_like, text_like
 
 _FRAME = Size(90, 60)
 

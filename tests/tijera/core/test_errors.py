@@ -42,7 +42,7 @@ class Tree(unittest.TestCase):
             if kind is LimitNotMet:
                 continue
             fields = [name for text in (kind.detail_text, kind.remedy_text) for _, name, _, _ in string.Formatter().parse(text) if name]  # fmt: skip
-            values = {name: 7 for name in fields}
+            values = dict.fromkeys(fields, 7)
             with self.subTest(kind.__name__):
                 error = kind(**values)
                 self.assertTrue(error.detail and error.remedy)

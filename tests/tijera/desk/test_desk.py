@@ -6,6 +6,7 @@ import numpy as np
 
 from tijera.core.errors import NotFound
 from tijera.core.frames.frame import title_under
+from tijera.core.frames.source import LiveWindow
 from tijera.core.geometry import Rect
 from tijera.core.imaging.vips import draw_text_width
 from tijera.desk.desk import SCALE_FACTOR, SIZE, PracticeDesk
@@ -53,7 +54,7 @@ class Desk(unittest.TestCase):
         with self.assertRaises(NotFound):
             self.desk.scroll("nothing", 1)
 
-    def _window(self, id_: str):  # noqa: ANN202  (the test reads its fields only)
+    def _window(self, id_: str) -> LiveWindow:
         return next(window for window in self.desk.look().windows if window.id == id_)
 
     def test_text_is_drawn_with_the_fonts_that_ship(self) -> None:

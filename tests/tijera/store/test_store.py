@@ -17,10 +17,12 @@ from tijera.core.frames.frame import WindowBox
 from tijera.core.geometry import Rect
 from tijera.store import migrations
 from tijera.store.models import TABLES
-from tijera.store.records import ClippingRecord, FrameRecord
+from tijera.store.records import ClippingRecord, DestinationRecord, FrameRecord
 from tijera.store.store import Store
 
-_FRAME = FrameRecord("f1", "desk", "0" * 64, None, 80, 50, 1.5, (WindowBox("w", "Tide board", Rect(1, 2, 30, 20), 0),), "t1")
+_FRAME = FrameRecord(
+    "f1", "desk", "0" * 64, None, 80, 50, 1.5, (WindowBox("w", "Tide board", Rect(1, 2, 30, 20), 0),), "t1"
+)
 _CLIPPING = ClippingRecord("c1", "f1", "Tide board", 3, 4, 30, 20, 0, 0, 30, 20, "t2")
 
 
@@ -102,7 +104,17 @@ class Undoing(StoreCase):
             change.save(_CLIPPING)
         with self.store.change("Rename") as change:
             change.save(_CLIPPING)
-        self.assertEqual(self.store.undoable().label if self.store.undoable() else "", "Take")
+        self.assertEqual(self.store.undo().label, "Take")
+
+    def test_what_was_set_outside_of_undo_stays(self) -> None:
+        """Undoing the limit must not move the chosen place back."""
+        paper = DestinationRecord("d1", "Rules.docx", "0" * 64, None, "b.1", "t1")
+        self.store.add(paper)
+        with self.store.change("Change the limit") as change:
+            change.save(replace(paper, limit_bytes=500))
+        self.store.add(replace(paper, limit_bytes=500, spot="b.7"))
+        self.store.undo()
+        self.assertEqual(self.store.find(DestinationRecord, "d1"), replace(paper, spot="b.7"))
 
 
 class Migrating(unittest.TestCase):
@@ -111,7 +123,7 @@ class Migrating(unittest.TestCase):
     def test_tables_are_those_of_the_models(self) -> None:
         """Column by column, so that a model can't drift from the migrations."""
         with tempfile.TemporaryDirectory() as folder:
-            database = SqliteDatabase(Path(folder) / "x.sqlite")
+            database = SqliteDatabase(str(Path(folder) / "x.sqlite"))
             self.assertEqual(migrations.migrate(database), len(migrations.STEPS))
             self.assertEqual(migrations.migrate(database), len(migrations.STEPS))
             for model in TABLES:
@@ -122,7 +134,7 @@ class Migrating(unittest.TestCase):
     def test_data_of_a_newer_version_are_not_opened(self) -> None:
         """What it wrote could get lost."""
         with tempfile.TemporaryDirectory() as folder:
-            database = SqliteDatabase(Path(folder) / "x.sqlite")
+            database = SqliteDatabase(str(Path(folder) / "x.sqlite"))
             database.execute_sql("PRAGMA user_version = 99")
             with self.assertRaisesRegex(RuntimeError, "newer version"):
                 migrations.migrate(database)

@@ -2,14 +2,26 @@
 
 import io
 import unittest
-from concurrent.futures import ThreadPoolExecutor
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 
 import numpy as np
 from PIL import Image
 
+from tests.support.bench import BenchCase
+from tests.support.docx import Docx, paragraph, section
+from tests.support.pictures import encoded, photograph_like, text_like
 from tijera.core.budget.verdict import Progress
-from tijera.core.errors import AreaOutside, FormatUnknown, InputEmpty, LimitNotMet, NotFound, SpotUnknown, WidthTooLarge
+from tijera.core.errors import (
+    AreaOutside,
+    ChangedMeanwhile,
+    FormatUnknown,
+    InputEmpty,
+    LimitNotMet,
+    NotFound,
+    SpotUnknown,
+    WidthTooLarge,
+)
 from tijera.core.fit import WidthRule
 from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.decode import decode
@@ -21,9 +33,6 @@ from tijera.store.records import FrameRecord
 from tijera.usecases import placing, rack, taking, weighing
 from tijera.usecases.fitting import Fitted, make_it_fit
 from tijera.usecases.jobs import Jobs
-from tests.support.bench import BenchCase
-from tests.support.docx import Docx, paragraph, section
-from tests.support.pictures import encoded, photograph_like, text_like
 
 _PAPER = Docx(paragraph("Before a vessel is called in") + paragraph("the watch reads the depth") + section()).build()
 
@@ -119,7 +128,9 @@ class Placing(BenchCase):
         copy = placing.hand_over(self.workshop, self.paper)
         data = self.workshop.store.blobs.get(copy.blob)
         weight = weighing.weigh(self.workshop, self.paper)
-        self.assertEqual((weight.file_bytes, copy.bytes, copy.name), (len(data), len(data), "Rules with clippings.docx"))
+        self.assertEqual(
+            (weight.file_bytes, copy.bytes, copy.name), (len(data), len(data), "Rules with clippings.docx")
+        )
         own = weight.pictures[0]
         self.assertEqual((own.label, own.report.shown[0][0].emu), (self.clipping.name, 2_160_000))
         self.assertEqual(own.report.description, "The tide of 12 March")
@@ -169,7 +180,9 @@ class Fitting(BenchCase):
         assert current is not None
         self.handbook = current
         self.clippings = {clipping.name: clipping for clipping in self.workshop.store.clippings()}
-        spots = [id_ for id_, spot in placing.document_of(self.workshop, current).outline.spots.items() if spot.section == 2]
+        spots = [
+            id_ for id_, spot in placing.document_of(self.workshop, current).outline.spots.items() if spot.section == 2
+        ]
         for spot, name in zip(spots[3:], ("Harbour chart", "Crew roster, week 11", "Harbour chart"), strict=False):
             placing.place(self.workshop, current.id, self.clippings[name].id, spot)
 
@@ -188,7 +201,9 @@ class Fitting(BenchCase):
         self.assertEqual(len(copy), fitted.file_bytes)
         self.assertLessEqual(len(copy), 2_000_000)
         self.assertTrue(any(line.startswith("Harbour chart: ") for line in fitted.given_up))
-        roster = next(each for each in weighing.weigh(self.workshop, self.handbook).pictures if each.label.startswith("Crew"))
+        roster = next(
+            each for each in weighing.weigh(self.workshop, self.handbook).pictures if each.label.startswith("Crew")
+        )
         self.assertEqual(roster.report.pixels, self.clippings["Crew roster, week 11"].crop.size)
         self.workshop.store.undo()
         self.assertEqual(weighing.weigh(self.workshop, self.handbook).file_bytes, heavy)
@@ -198,11 +213,23 @@ class Fitting(BenchCase):
         self.assertGreater(self._fit(2_000_000).file_bytes, self._fit(1_500_000).file_bytes)
         self.assertGreater(self._fit(2_000_000).file_bytes, 1_600_000)
 
+    def test_what_was_changed_while_it_searched_is_not_overwritten(self) -> None:
+        """A picture that was taken out stays out; the search says that it was overtaken."""
+        search = make_it_fit(self.workshop, self.handbook, 2_000_000)
+        next(search)
+        placing.take_out(self.workshop, self.workshop.store.placements()[0].id)
+        before = self.workshop.store.placements()
+        with self.assertRaises(ChangedMeanwhile):
+            list(search)
+        self.assertEqual(self.workshop.store.placements(), before)
+
     def test_a_crop_makes_a_rendition_void(self) -> None:
         """It showed another part."""
         self._fit(2_000_000)
         rack.crop(self.workshop, self.clippings["Harbour chart"].id, Rect(0, 0, 200, 150))
-        charts = [each for each in placing.standings(self.workshop, self.handbook) if each.clipping.name == "Harbour chart"]
+        charts = [
+            each for each in placing.standings(self.workshop, self.handbook) if each.clipping.name == "Harbour chart"
+        ]
         self.assertFalse(any(each.has_rendition for each in charts))
         self.assertEqual(decode(placing.rendition_bytes(self.workshop, charts[0])[0]).size, Size(200, 150))
 

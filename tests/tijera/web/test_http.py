@@ -4,17 +4,18 @@ import io
 import json
 import unittest
 import zipfile
+from collections.abc import Iterator
 from typing import ClassVar
 
 import httpx
 
-from tijera.core.errors import TijeraError
-from tijera.web.problems import problem_of, status_of
 from tests.support.docx import Docx, paragraph, section, zipped
 from tests.support.pictures import encoded, text_like
 from tests.support.server import Server
 from tests.tijera.core.imaging.test_decode import png_of_size
 from tests.tijera.core.test_errors import _leaves
+from tijera.core.errors import TijeraError
+from tijera.web.problems import problem_of, status_of
 
 _PAPER = Docx(paragraph("Ropes are laid out before the vessel has passed the inner light.") + section()).build()
 _RAW = {"Content-Type": "application/octet-stream"}
@@ -92,7 +93,7 @@ class BadInput(HttpCase):
     def test_an_upload_over_the_guard_is_cut_off(self) -> None:
         """Without a stated length too; nothing of it is kept."""
 
-        def endless():  # noqa: ANN202  (a generator of bytes)
+        def endless() -> Iterator[bytes]:
             for _ in range(210):
                 yield b"\0" * 1_000_000
 
@@ -139,7 +140,10 @@ class OnlyFromHere(HttpCase):
         ):
             with self.subTest(headers):
                 self.assert_problem(self.http.get("/bench", headers=headers), 403, "host-refused")
-        for headers in ({"Host": f"localhost:{port}", "Origin": f"http://localhost:{port}"}, {"Origin": self.server.address}):
+        for headers in (
+            {"Host": f"localhost:{port}", "Origin": f"http://localhost:{port}"},
+            {"Origin": self.server.address},
+        ):
             self.assertEqual(self.http.get("/bench", headers=headers).status_code, 200)
 
     def test_every_answer_carries_the_policy(self) -> None:

@@ -54,14 +54,14 @@ def find_fit(candidates: Sequence[Candidate], limit_bytes: int, write: Write) ->
     total = len(candidates) * 2 + 2
     firsts = [candidate.first for candidate in candidates]
     if (written := write(firsts)) <= limit_bytes:
-        yield Verdict(True, written, tuple(firsts))
+        yield Verdict(fits=True, written_bytes=written, renditions=tuple(firsts))
         return
     tight: list[Rendition] = []
     for index, candidate in enumerate(candidates):
         yield Progress(index, total, "packing the same pixels tighter")
         tight.append(packed_tighter(candidate.first))
     if (written := write(tight)) <= limit_bytes:
-        yield Verdict(True, written, tuple(tight))
+        yield Verdict(fits=True, written_bytes=written, renditions=tuple(tight))
         return
     ladders: list[list[Rendition]] = []
     for index, candidate in enumerate(candidates):

@@ -115,7 +115,7 @@ def _to_srgb(image: Image.Image) -> Image.Image:
     """Convert by the embedded profile, where there is a usable one."""
     profile = image.info.get("icc_profile")
     base = image if image.mode in ("RGB", "CMYK", "L") else image.convert("RGBA").convert("RGB")
-    if profile and not (image.mode == "L"):
+    if profile and image.mode != "L":
         with contextlib.suppress(ImageCms.PyCMSError, OSError, ValueError):
             source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
             if "srgb" not in (ImageCms.getProfileDescription(source) or "").lower():

@@ -51,7 +51,9 @@ def encode_fewer_colours(picture: Picture, quality: int, effort: int = 1) -> byt
     return data
 
 
-def encode_jpeg(picture: Picture, quality: int, *, full_colour: bool = False, density_ppi: float | None = None) -> bytes:
+def encode_jpeg(
+    picture: Picture, quality: int, *, full_colour: bool = False, density_ppi: float | None = None
+) -> bytes:
     """Encode as progressive JPEG on white where the picture is transparent; `full_colour` keeps 4:4:4."""
     image = _with_density(to_vips(picture.pixels), density_ppi)
     if picture.has_alpha:
@@ -73,7 +75,7 @@ def pack_tighter(png: bytes) -> bytes:
 
 
 def _with_density(image: VipsImage, density_ppi: float | None) -> VipsImage:
-    """libvips keeps densities in pixels per millimetre."""
+    """Libvips keeps densities in pixels per millimetre."""
     if density_ppi is None:
         return image
     return image.copy(xres=density_ppi / _MM_PER_INCH, yres=density_ppi / _MM_PER_INCH)
@@ -90,7 +92,9 @@ def _exact_palette(pixels: Pixels) -> tuple[Pixels, Pixels] | None:
     colours, indices = np.unique(packed, return_inverse=True)
     if colours.size > _PALETTE_MOST:
         return None
-    palette = np.stack([(colours >> np.uint32(8 * (bands - 1 - band))) & np.uint32(255) for band in range(bands)], axis=1)
+    palette = np.stack(
+        [(colours >> np.uint32(8 * (bands - 1 - band))) & np.uint32(255) for band in range(bands)], axis=1
+    )
     return palette.astype(np.uint8), indices.reshape(height, width).astype(np.uint8)
 
 
@@ -117,4 +121,3 @@ def _indexed_png(palette: Pixels, indices: Pixels, density_ppi: float | None) ->
     out = io.BytesIO()
     image.save(out, "PNG", **options)
     return out.getvalue()
-

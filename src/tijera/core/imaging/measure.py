@@ -25,7 +25,9 @@ Plane = NDArray[np.float32]
 def luma(picture: Picture) -> Plane:
     """Rec. 601 luma, 0 to 255, on white where the picture is transparent."""
     pixels = picture.pixels.astype(np.float32)
-    grey = pixels[:, :, 0] * np.float32(0.299) + pixels[:, :, 1] * np.float32(0.587) + pixels[:, :, 2] * np.float32(0.114)
+    grey: Plane = (
+        pixels[:, :, 0] * np.float32(0.299) + pixels[:, :, 1] * np.float32(0.587) + pixels[:, :, 2] * np.float32(0.114)
+    )
     if picture.has_alpha:
         cover = pixels[:, :, 3] / np.float32(255)
         grey = grey * cover + np.float32(255) * (1 - cover)
@@ -37,7 +39,8 @@ def _gradient(plane: Plane) -> Plane:
     across, down = np.zeros_like(plane), np.zeros_like(plane)
     across[:, 1:-1] = (plane[:, 2:] - plane[:, :-2]) / 2
     down[1:-1, :] = (plane[2:, :] - plane[:-2, :]) / 2
-    return np.hypot(across, down)
+    magnitude: Plane = np.hypot(across, down)
+    return magnitude
 
 
 class Original:

@@ -12,7 +12,7 @@ import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Any
+from typing import Any, NamedTuple
 from xml.sax.saxutils import quoteattr
 
 from lxml import etree
@@ -23,15 +23,14 @@ Element = Any
 """An lxml element; lxml's own types are not precise enough to help."""
 
 _TOKEN = re.compile(
-    r"<!--.*?-->|<!\[CDATA\[.*?\]\]>|<\?.*?\?>|<(?P<close>/?)(?P<name>[^\s/>!?]++)(?:[^>\"']++|\"[^\"]*+\"|'[^']*+')*+>",
+    r"<!--.*?-->|<!\[CDATA\[.*?\]\]>|<\?.*?\?>|</?(?P<name>[^\s/>!?]++)(?:[^>\"']++|\"[^\"]*+\"|'[^']*+')*+>",
     re.DOTALL,
 )
 _DECLARED = re.compile(rb"""<\?xml[^>]*?encoding=["']([A-Za-z0-9._-]+)["']""")
 _BOMS = ((codecs.BOM_UTF8, "utf-8"), (codecs.BOM_UTF16_LE, "utf-16-le"), (codecs.BOM_UTF16_BE, "utf-16-be"))
 
 
-@dataclass(frozen=True)
-class Span:
+class Span(NamedTuple):
     """Where an element stands in its part's text, in characters."""
 
     start: int
@@ -43,6 +42,10 @@ class Span:
     def is_empty_tag(self) -> bool:
         """Whether it is written as one empty tag, `<name/>`."""
         return self.open_end == self.end
+
+
+_PENDING = Span(0, 0, 0, 0)
+"""Stands for an element whose end has not been met yet."""
 
 
 @dataclass(frozen=True)
@@ -117,17 +120,19 @@ class XmlPart:
         """Where each element stands, in document order."""
         spans: list[Span] = []
         open_tags: list[tuple[int, int, int]] = []
-        for token in _TOKEN.finditer(self.text):
-            if token["name"] is None:
+        text = self.text
+        for token in _TOKEN.finditer(text):
+            if token.lastgroup is None:
                 continue
-            if token["close"]:
-                index, start, open_end = open_tags.pop()
-                spans[index] = Span(start, open_end, token.start(), token.end())
-            elif self.text[token.end() - 2] == "/":
-                spans.append(Span(token.start(), token.end(), token.end(), token.end()))
+            start, end = token.span()
+            if text[start + 1] == "/":
+                index, opened, open_end = open_tags.pop()
+                spans[index] = Span(opened, open_end, start, end)
+            elif text[end - 2] == "/":
+                spans.append(Span(start, end, end, end))
             else:
-                open_tags.append((len(spans), token.start(), token.end()))
-                spans.append(Span(0, 0, 0, 0))
+                open_tags.append((len(spans), start, end))
+                spans.append(_PENDING)
         if len(spans) != len(self.elements):
             raise PartMalformed(part=self.name, why="its tags could not be located")
         return spans
@@ -167,4 +172,6 @@ def attributes(**values: str | int) -> str:
 
 def _printable(text: str) -> str:
     """Leave out the characters that XML 1.0 does not allow (§2.2)."""
-    return "".join(c for c in text if c in "\t\n\r" or " " <= c <= "\ud7ff" or "\ue000" <= c <= "\ufffd" or c > "\uffff")
+    return "".join(
+        c for c in text if c in "\t\n\r" or " " <= c <= "\ud7ff" or "\ue000" <= c <= "\ufffd" or c > "\uffff"
+    )

@@ -286,17 +286,18 @@ def write_package(package: Package, changed: Mapping[str, bytes], added: Mapping
     at = 0
     for member in package.members:
         if member.name in changed:
-            local, central = _record(member.name, changed[member.name], at, like=member)
+            record, entry = _record(member.name, changed[member.name], at, like=member)
+            out.append(record)
         else:
-            local, central = source[member.start : member.end], _moved(member, at)
-        out.append(local)
-        directory.append(central)
-        at += len(local)
+            entry = _moved(member, at)
+            out.append(source[member.start : member.end])
+        directory.append(entry)
+        at += len(out[-1])
     for name, content in added.items():
-        local, central = _record(name, content, at)
-        out.append(local)
-        directory.append(central)
-        at += len(local)
+        record, entry = _record(name, content, at)
+        out.append(record)
+        directory.append(entry)
+        at += len(record)
     size = sum(len(record) for record in directory)
     count = len(directory)
     end = _END + struct.pack("<4H2IH", 0, 0, count, count, size, at, len(package.comment)) + package.comment

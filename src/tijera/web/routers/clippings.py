@@ -50,6 +50,7 @@ def picture(
     clipping: str,
     workshop: WorkshopDep,
     most: Annotated[int | None, Query(ge=16, le=20_000)] = None,
+    *,
     whole: Annotated[bool, Query(description="without its crop, for the mat")] = False,
 ) -> Response:
     """Its picture; an address with `v` (its version) may be kept."""

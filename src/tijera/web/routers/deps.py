@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Annotated
+from typing import Annotated, Any
 
 from fastapi import Depends, Request
 from fastapi.responses import Response
@@ -36,8 +36,8 @@ def _workshop(request: Request) -> Workshop:
 
 ServicesDep = Annotated[Services, Depends(_services)]
 WorkshopDep = Annotated[Workshop, Depends(_workshop)]
-PICTURE = {200: {"content": {"image/png": {}}, "description": "The picture"}}
-RAW_BODY = {"requestBody": {"required": True, "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}}}  # fmt: skip
+PICTURE: dict[int | str, dict[str, Any]] = {200: {"content": {"image/png": {}}, "description": "The picture"}}
+RAW_BODY: dict[str, Any] = {"requestBody": {"required": True, "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}}}  # fmt: skip
 
 
 def png(data: bytes, *, forever: bool = False) -> Response:

@@ -3,10 +3,10 @@
 import unittest
 from collections.abc import Sequence
 
+from tests.support.pictures import encoded, photograph_like, text_like
 from tijera.core.budget.ladder import Rendition, Way, climb_down, first_rendition, worth_keeping
 from tijera.core.budget.verdict import Candidate, Progress, Verdict, find_fit
 from tijera.core.units import Length
-from tests.support.pictures import encoded, photograph_like, text_like
 
 _REST = 5_000
 _WIDTH = Length.from_mm(60)

@@ -8,9 +8,9 @@ import zlib
 import numpy as np
 from PIL import Image
 
+from tests.support.pictures import encoded, photograph_like, text_like
 from tijera.core.errors import InputEmpty, NotAPicture, PictureDamaged, PictureTooLarge
 from tijera.core.imaging.decode import decode
-from tests.support.pictures import encoded, photograph_like, text_like
 
 
 def _chunk(kind: bytes, body: bytes) -> bytes:
@@ -20,7 +20,12 @@ def _chunk(kind: bytes, body: bytes) -> bytes:
 def png_of_size(width: int, height: int) -> bytes:
     """A well-formed head of a PNG of any size, with hardly any data."""
     head = struct.pack(">2I5B", width, height, 8, 2, 0, 0, 0)
-    return b"\x89PNG\r\n\x1a\n" + _chunk(b"IHDR", head) + _chunk(b"IDAT", zlib.compress(b"\0" * 100)) + _chunk(b"IEND", b"")
+    return (
+        b"\x89PNG\r\n\x1a\n"
+        + _chunk(b"IHDR", head)
+        + _chunk(b"IDAT", zlib.compress(b"\0" * 100))
+        + _chunk(b"IEND", b"")
+    )
 
 
 class Formats(unittest.TestCase):

@@ -6,12 +6,12 @@ import unittest
 import numpy as np
 from PIL import Image
 
+from tests.support.pictures import encoded, photograph_like, text_like
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_fewer_colours, encode_jpeg, encode_png, pack_tighter
 from tijera.core.imaging.measure import Original
 from tijera.core.imaging.picture import Picture
 from tijera.core.imaging.strip import strip_jpeg
-from tests.support.pictures import encoded, photograph_like, text_like
 
 
 class Lossless(unittest.TestCase):
@@ -80,7 +80,9 @@ class Stripping(unittest.TestCase):
         exif = Image.Exif()
         exif[0x010F] = "CameraOfNobody"
         for progressive in (False, True):
-            source = encoded(photograph_like(), "JPEG", exif=exif, comment=b"secret", progressive=progressive, dpi=(144, 72))
+            source = encoded(
+                photograph_like(), "JPEG", exif=exif, comment=b"secret", progressive=progressive, dpi=(144, 72)
+            )
             stripped = strip_jpeg(source + b"TRAILER-secret")
             assert stripped is not None
             with self.subTest(progressive=progressive):

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from functools import cached_property
 
 from tijera.core.packages.opc import relationships
 
@@ -30,10 +31,24 @@ class Names:
     a: str
     pic: str
     strict: bool
+    _expanded: dict[str, str] = field(default_factory=dict, repr=False, compare=False)
 
     def q(self, local: str) -> str:
-        """The expanded name of an element or attribute of the main namespace."""
-        return f"{{{self.w}}}{local}"
+        """The expanded name of an element or attribute of the main namespace; asked for at every element."""
+        name = self._expanded.get(local)
+        if name is None:
+            name = self._expanded[local] = f"{{{self.w}}}{local}"
+        return name
+
+    @cached_property
+    def hidden(self) -> frozenset[str]:
+        """Elements that a reader does not show: fallback copies, what was deleted, the codes of fields."""
+        return frozenset({f"{{{MC}}}Fallback", *map(self.q, ("del", "moveFrom", "instrText", "delText"))})
+
+    @cached_property
+    def hidden_with_boxes(self) -> frozenset[str]:
+        """As `hidden`, with the content of text boxes, which stand elsewhere than their paragraph."""
+        return self.hidden | {self.q("txbxContent")}
 
     @property
     def image_type(self) -> str:

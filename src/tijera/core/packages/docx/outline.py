@@ -10,10 +10,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from fractions import Fraction
+from functools import lru_cache
 
 from tijera.core.packages.docx.names import Names
 from tijera.core.packages.docx.sections import Section
-from tijera.core.packages.docx.shown import field_balance, paragraph_text, shown_pictures
+from tijera.core.packages.docx.shown import read_paragraph, shown_pictures
 from tijera.core.packages.docx.styles import Indents, Styles
 from tijera.core.packages.docx.tables import Cell, Row, read_rows
 from tijera.core.packages.opc.relationships import Relationships
@@ -108,8 +109,9 @@ class _Reader:
     def _paragraph(self, node: Element, path: str, place: _Place, *, offer_after: bool) -> Block:
         q = self.names.q
         properties = node.find(q("pPr"))
-        text = paragraph_text(node, self.names)
-        self.open_fields = max(0, self.open_fields + field_balance(node, self.names))
+        reading = read_paragraph(node, self.names)
+        text = reading.text
+        self.open_fields = max(0, self.open_fields + reading.field_balance)
         level = self.styles.heading_level(properties)
         kind = {None: "paragraph", 0: "title"}.get(level, "heading")
         if kind == "paragraph" and self.styles.is_list_item(properties):
@@ -125,7 +127,7 @@ class _Reader:
             spots += self._spot(place, path, node, Side.AFTER, Follows.PARAGRAPH, text)
         elif ends_section:
             self.section = min(self.section + 1, len(self.sections) - 1)
-        pictures = tuple(shown_pictures(node, self.names, self.relationships))
+        pictures = tuple(shown_pictures(node, self.names, self.relationships)) if reading.has_pictures else ()
         return Block(path, kind, level or 0, text, section, pictures=pictures, spots=tuple(spots))
 
     def _mark_is_deleted(self, properties: Element | None) -> bool:
@@ -181,29 +183,45 @@ class _Reader:
             return []
         beside_paragraph = node.tag == self.names.q("p")
         indents = self.styles.indents(node.find(self.names.q("pPr"))) if beside_paragraph else Indents(None, None)
-        left, right = (indents.left or Fraction(0), indents.right or Fraction(0))
-        widths = [width - left - right for width in place.widths or section.column_widths]
-        offered = tuple(dict.fromkeys(Length.exactly(width) for width in widths if width >= _LEAST_WIDTH))
         height = section.text_height if place.most_height is None else min(section.text_height, place.most_height)
-        if not offered or height <= 0:
+        room = _room(place.widths or section.column_widths, indents, height)
+        if not room.widths or height <= 0:
             return []
         self.spots[path] = Spot(
             id=path,
             kind=place.kind,
             follows=follows,
             after_text=text,
-            widths=offered,
-            height=Length.exactly(height),
+            widths=room.widths,
+            height=room.height,
             section=self.section,
             element=self.part.order[node],
             side=side,
-            indent_left=Length.exactly(left),
-            indent_right=Length.exactly(right),
+            indent_left=room.left,
+            indent_right=room.right,
         )
         return [path]
 
     def _begins_deleted(self, node: Element) -> bool:
         return node.tag == self.names.q("p") and self._mark_is_deleted(node.find(self.names.q("pPr")))
+
+
+@dataclass(frozen=True)
+class _Room:
+    """What a spot has, rounded."""
+
+    widths: tuple[Length, ...]
+    height: Length
+    left: Length
+    right: Length
+
+
+@lru_cache(maxsize=512)
+def _room(widths: tuple[Fraction, ...], indents: Indents, height: Fraction) -> _Room:
+    """The widths that are left between indents, each once; thousands of spots share a few of these."""
+    left, right = indents.left or Fraction(0), indents.right or Fraction(0)
+    offered = (Length.exactly(width - left - right) for width in widths if width - left - right >= _LEAST_WIDTH)
+    return _Room(tuple(dict.fromkeys(offered)), *(Length.exactly(each) for each in (height, left, right)))
 
 
 def _row_span(rows: list[Row], start: int, cell: Cell) -> int:

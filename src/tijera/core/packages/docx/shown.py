@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
-from tijera.core.packages.docx.names import MC, Names
+from tijera.core.packages.docx.names import Names
 from tijera.core.packages.opc.relationships import Relationships
 from tijera.core.packages.spots import ShownPicture
 from tijera.core.packages.xmlspan import Element
@@ -27,43 +27,47 @@ class PictureUse:
     """Its alternative text."""
 
 
+@dataclass(frozen=True)
+class Reading:
+    """What a paragraph shows, read in one walk."""
+
+    text: str
+    field_balance: int
+    """How many more complex fields begin in it than end in it."""
+    has_pictures: bool
+
+
 def visible_nodes(node: Element, names: Names, *, into_boxes: bool = False) -> Iterator[Element]:
     """Go through what a reader shows: not the fallback copies, not what was deleted, not text boxes unless asked."""
-    q = names.q
-    hidden = {f"{{{MC}}}Fallback", q("del"), q("moveFrom"), q("instrText"), q("delText")}
-    if not into_boxes:
-        hidden.add(q("txbxContent"))
+    hidden = names.hidden if into_boxes else names.hidden_with_boxes
     stack = [node]
     while stack:
         current = stack.pop()
         yield current
-        stack.extend(child for child in reversed(current) if isinstance(child.tag, str) and child.tag not in hidden)
+        if len(current):
+            stack.extend(child for child in reversed(current) if isinstance(child.tag, str) and child.tag not in hidden)
 
 
-def paragraph_text(paragraph: Element, names: Names) -> str:
-    """The text of a paragraph as it is read."""
+def read_paragraph(paragraph: Element, names: Names) -> Reading:
+    """The text of a paragraph as it is read, and what else the outline needs of it."""
     q = names.q
-    out = []
+    signs = {q("br"): "\n", q("cr"): "\n", q("noBreakHyphen"): "\u2011"}
+    text, tab, run, mark = q("t"), q("tab"), q("r"), q("fldChar")
+    drawings = (q("drawing"), q("pict"), q("object"))
+    out, balance, has_pictures = [], 0, False
     for node in visible_nodes(paragraph, names):
-        if node.tag == q("t"):
+        tag = node.tag
+        if tag == text:
             out.append(node.text or "")
-        elif node.tag == q("tab") and node.getparent().tag == q("r"):
+        elif tag in signs:
+            out.append(signs[tag])
+        elif tag == tab and node.getparent().tag == run:
             out.append("\t")
-        elif node.tag in (q("br"), q("cr")):
-            out.append("\n")
-        elif node.tag == q("noBreakHyphen"):
-            out.append("\u2011")
-    return "".join(out).strip()
-
-
-def field_balance(paragraph: Element, names: Names) -> int:
-    """How many more complex fields begin in a paragraph than end in it."""
-    q = names.q
-    balance = 0
-    for node in visible_nodes(paragraph, names):
-        if node.tag == q("fldChar"):
+        elif tag == mark:
             balance += {"begin": 1, "end": -1}.get(node.get(q("fldCharType"), ""), 0)
-    return balance
+        elif tag in drawings:
+            has_pictures = True
+    return Reading("".join(out).strip(), balance, has_pictures)
 
 
 def picture_uses(root: Element, names: Names, *, into_boxes: bool = False) -> Iterator[PictureUse]:
@@ -88,7 +92,9 @@ def _use(blip: Element, extent: Element | None, names: Names) -> PictureUse:
     sides = [_share(crop, side) for side in ("l", "r")] if crop is not None else [0.0, 0.0]
     sizes = [extent]
     picture = fill.getparent()
-    if any(True for _ in picture.iterancestors("{http://schemas.microsoft.com/office/word/2010/wordprocessingGroup}wgp")):
+    if any(
+        True for _ in picture.iterancestors("{http://schemas.microsoft.com/office/word/2010/wordprocessingGroup}wgp")
+    ):
         sizes.insert(0, picture.find(f".//{{{names.a}}}xfrm/{{{names.a}}}ext"))
     size = next((each for each in sizes if each is not None), None)
     width, height = (0, 0) if size is None else (_whole(size.get("cx")), _whole(size.get("cy")))

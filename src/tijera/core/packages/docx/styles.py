@@ -67,6 +67,7 @@ class Styles:
         defaults = None if styles is None else styles.find(f"{q('docDefaults')}/{q('pPrDefault')}/{q('pPr')}")
         self._document_indents = indents_of(defaults, names)
         self._levels = _levels(names, numbering)
+        self._plain_indents = self._resolve_indents(None)
 
     def _chain(self, kind: str, style_id: str | None) -> list[Element]:
         """A style and what it is based on, the root first."""
@@ -97,6 +98,9 @@ class Styles:
 
     def indents(self, properties: Element | None) -> Indents:
         """A paragraph's indents: its own, over its numbering's, over its style's, over the document's."""
+        return self._plain_indents if properties is None else self._resolve_indents(properties)
+
+    def _resolve_indents(self, properties: Element | None) -> Indents:
         q = self._names.q
         result = self._document_indents
         for layer in [*(style.find(q("pPr")) for style in self._paragraph_chain(properties)), properties]:
@@ -108,7 +112,9 @@ class Styles:
         """Whether a paragraph is numbered or has a bullet."""
         q = self._names.q
         layers = [*(style.find(q("pPr")) for style in self._paragraph_chain(properties)), properties]
-        said = [self._numbered(layer)[0] for layer in layers if layer is not None and layer.find(q("numPr")) is not None]
+        said = [
+            self._numbered(layer)[0] for layer in layers if layer is not None and layer.find(q("numPr")) is not None
+        ]
         return bool(said and said[-1])
 
     def heading_level(self, properties: Element | None) -> int | None:
@@ -141,7 +147,9 @@ def side_margins(node: Element | None, names: Names) -> tuple[Fraction | None, F
     if node is None:
         return None, None
     left, right = (
-        next((value for name in pair if (value := measure_of(node.find(names.q(name)), names.q("w"))) is not None), None)
+        next(
+            (value for name in pair if (value := measure_of(node.find(names.q(name)), names.q("w"))) is not None), None
+        )
         for pair in (("start", "left"), ("end", "right"))
     )
     return left, right
@@ -157,7 +165,7 @@ def _levels(names: Names, numbering: Element | None) -> dict[tuple[str, str], In
     for number in numbering.iter(q("num")):
         link = number.find(q("abstractNumId"))
         base = abstract.get("" if link is None else link.get(q("val"), ""))
-        overrides = [level for level in number.iter(q("lvl"))]
+        overrides = list(number.iter(q("lvl")))
         for level in [*([] if base is None else base.iter(q("lvl"))), *overrides]:
             key = number.get(q("numId"), ""), level.get(q("ilvl"), "0")
             levels[key] = indents_of(level.find(q("pPr")), names)

@@ -37,8 +37,14 @@ class ContentTypes:
             if self.of(member) == content_type or defaults.get(extension) == content_type:
                 continue
             if extension in defaults:
-                xml += f'<Override xmlns="{NAMESPACE}"' + attributes(PartName=f"/{member}", ContentType=content_type) + "/>"
+                xml += (
+                    f'<Override xmlns="{NAMESPACE}"'
+                    + attributes(PartName=f"/{member}", ContentType=content_type)
+                    + "/>"
+                )
             else:
                 defaults[extension] = content_type
-                xml += f'<Default xmlns="{NAMESPACE}"' + attributes(Extension=extension, ContentType=content_type) + "/>"
+                xml += (
+                    f'<Default xmlns="{NAMESPACE}"' + attributes(Extension=extension, ContentType=content_type) + "/>"
+                )
         return self._xml.spliced([self._xml.append_to_root(xml)]) if xml else None

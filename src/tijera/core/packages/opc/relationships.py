@@ -37,7 +37,7 @@ def rels_name(part: str) -> str:
 
 def resolve(part: str, target: str) -> str:
     """The member that a target names, seen from a part."""
-    path = unquote(target.split("#")[0])
+    path = unquote(target.split("#", maxsplit=1)[0])
     return posixpath.normpath(posixpath.join("/", posixpath.dirname(part), path)).lstrip("/")
 
 
@@ -73,7 +73,8 @@ class Relationships:
     def free_ids(self, count: int) -> list[str]:
         """Ids that this part does not use yet; ids compare without regard to case in some readers."""
         taken = {relationship.id.lower() for relationship in self.all}
-        ids, number = [], 1
+        ids: list[str] = []
+        number = 1
         while len(ids) < count:
             if f"rid{number}" not in taken:
                 ids.append(f"rId{number}")

@@ -2,9 +2,9 @@
 
 import unittest
 
+from tests.support.docx import A4_MARGINS_1417, STRICT, Docx, cell, paragraph, row, section, table
 from tijera.core.errors import NotADocument, PackageSigned, SpotUnknown
 from tijera.core.packages.docx.document import DocxDocument, open_docx
-from tests.support.docx import A4_MARGINS_1417, STRICT, Docx, cell, paragraph, row, section, table
 
 _FIELD = '<w:r><w:fldChar w:fldCharType="{}"/></w:r>'
 
@@ -41,7 +41,7 @@ class Body(unittest.TestCase):
     def test_never_inside_the_result_of_a_field(self) -> None:
         """An index over several paragraphs is thrown away when it is updated."""
         index = (
-            f'<w:p>{_FIELD.format("begin")}<w:r><w:instrText>TOC</w:instrText></w:r>{_FIELD.format("separate")}'
+            f"<w:p>{_FIELD.format('begin')}<w:r><w:instrText>TOC</w:instrText></w:r>{_FIELD.format('separate')}"
             f"<w:r><w:t>4 Calling</w:t></w:r></w:p>{paragraph('5 Gangways')}<w:p>{_FIELD.format('end')}</w:p>"
         )
         self.assertEqual(_ids(paragraph("head") + index + paragraph("tail")), ["b.0", "b.1", "b.4", "b.5"])
@@ -75,7 +75,9 @@ class Cells(unittest.TestCase):
         )
         document = _open(merged)
         cells = [id_ for id_, spot in document.outline.spots.items() if spot.kind == "cell"]
-        self.assertEqual(cells, ["b.1.r1.c1.0", "b.1.r1.c1.1", "b.1.r1.c2.0", "b.1.r1.c2.1", "b.1.r2.c2.0", "b.1.r2.c2.1"])
+        self.assertEqual(
+            cells, ["b.1.r1.c1.0", "b.1.r1.c1.1", "b.1.r1.c2.0", "b.1.r1.c2.1", "b.1.r2.c2.0", "b.1.r2.c2.1"]
+        )
         self.assertEqual(document.outline.body.blocks[0].rows[0][0].row_span, 2)
 
     def test_an_empty_cell_offers_one_spot(self) -> None:
@@ -85,9 +87,13 @@ class Cells(unittest.TestCase):
     def test_widths_follow_spans_percents_and_nesting(self) -> None:
         """A cell over two grid columns; half of a table of half the text width; a table in a cell."""
         inner = table(row(cell(paragraph("x"))), grid=(1_000,))
-        body = (
-            table(row(cell(paragraph("x"), '<w:gridSpan w:val="2"/>'), cell(inner + paragraph())), grid=(1_200, 800, 3_000))
-            + table(row(cell(paragraph("y"), '<w:tcW w:w="2500" w:type="pct"/>')), properties='<w:tblW w:w="2500" w:type="pct"/>', grid=(1,))  # fmt: skip
+        body = table(
+            row(cell(paragraph("x"), '<w:gridSpan w:val="2"/>'), cell(inner + paragraph())),
+            grid=(1_200, 800, 3_000),
+        ) + table(
+            row(cell(paragraph("y"), '<w:tcW w:w="2500" w:type="pct"/>')),
+            properties='<w:tblW w:w="2500" w:type="pct"/>',
+            grid=(1,),
         )
         spots = _open(body).outline.spots
         self.assertEqual(spots["b.1.r1.c1.0"].width.emu, (2_000 - 230) * 635)
@@ -130,7 +136,9 @@ class Opening(unittest.TestCase):
         """Other namespaces everywhere, targets from the root."""
         body = paragraph("x") + section(A4_MARGINS_1417)
         self.assertEqual(len(open_docx(Docx(body, namespace=STRICT).build()).outline.spots), 2)
-        styles = '<w:style w:type="paragraph" w:default="1" w:styleId="n"><w:pPr><w:ind w:left="1000"/></w:pPr></w:style>'
+        styles = (
+            '<w:style w:type="paragraph" w:default="1" w:styleId="n"><w:pPr><w:ind w:left="1000"/></w:pPr></w:style>'
+        )
         document = open_docx(Docx(body, styles=styles, absolute_targets=True).build())
         self.assertEqual(document.outline.spots["b.1"].width.emu, (9_072 - 1_000) * 635)
 

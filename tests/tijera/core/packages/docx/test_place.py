@@ -5,6 +5,8 @@ import unittest
 
 from lxml import etree
 
+from tests.support.docx import STRICT, Docx, members, paragraph, section
+from tests.support.pictures import encoded, text_like
 from tijera.core.errors import StructureBroken
 from tijera.core.packages.docx.document import DocxDocument, open_docx
 from tijera.core.packages.docx.pictures import report_pictures
@@ -12,8 +14,6 @@ from tijera.core.packages.docx.place import PlacedPicture, write
 from tijera.core.packages.docx.structure import check_document
 from tijera.core.units import Length
 from tijera.demo.handbook import make_handbook
-from tests.support.docx import STRICT, Docx, members, paragraph, section
-from tests.support.pictures import encoded, text_like
 
 _PNG = encoded(text_like(60, 40))
 
@@ -29,10 +29,10 @@ def _document(body: str, **more: object) -> DocxDocument:
 def _texts(data: bytes) -> list[str]:
     """Body paragraphs as text, placed pictures as "[picture]"."""
     body = etree.fromstring(members(data)["word/document.xml"])[0]
-    found = []
-    for node in body.iter("{*}p"):
-        found.append("[picture]" if node.find(".//{*}drawing") is not None else "".join(node.itertext()))
-    return found
+    return [
+        "[picture]" if node.find(".//{*}drawing") is not None else "".join(map(str, node.itertext()))
+        for node in body.iter("{*}p")
+    ]
 
 
 class Placing(unittest.TestCase):
@@ -67,7 +67,9 @@ class Placing(unittest.TestCase):
 
     def test_paragraph_properties_keep_the_picture_whole_and_in_its_column(self) -> None:
         """Automatic line spacing, the indents of the place, no first line."""
-        document = _document(paragraph("x", '<w:spacing w:line="200" w:lineRule="exact"/><w:ind w:left="720" w:firstLine="284"/>'))
+        document = _document(
+            paragraph("x", '<w:spacing w:line="200" w:lineRule="exact"/><w:ind w:left="720" w:firstLine="284"/>')
+        )
         xml = members(write(document, [_picture("b.1")]).data)["word/document.xml"].decode()
         placed = xml[xml.index("<w:p xmlns:w") :]
         self.assertIn('w:lineRule="auto"', placed)
@@ -78,7 +80,9 @@ class Placing(unittest.TestCase):
         written = members(write(_document(paragraph("x"), namespace=STRICT), [_picture("b.1")]).data)
         self.assertIn(b"http://purl.oclc.org/ooxml/drawingml/picture", written["word/document.xml"])
         self.assertIn(b'w:start="0"', written["word/document.xml"])
-        self.assertIn(b"purl.oclc.org/ooxml/officeDocument/relationships/image", written["word/_rels/document.xml.rels"])
+        self.assertIn(
+            b"purl.oclc.org/ooxml/officeDocument/relationships/image", written["word/_rels/document.xml.rels"]
+        )
         self.assertNotIn(b"schemas.openxmlformats.org/drawingml/2006/main", written["word/document.xml"])
 
 
@@ -96,7 +100,9 @@ class Untouched(unittest.TestCase):
 
     def test_the_rest_of_the_main_part_is_the_same_to_the_byte(self) -> None:
         """The inserted paragraph cut out again gives the original, with odd spelling, comments and all."""
-        odd = "<!-- keep -->\r\n" + paragraph("one") + "\n  <w:p w:rsidR='00AA'  ></w:p >" + paragraph("tail &amp; more")
+        odd = (
+            "<!-- keep -->\r\n" + paragraph("one") + "\n  <w:p w:rsidR='00AA'  ></w:p >" + paragraph("tail &amp; more")
+        )
         document = _document(odd)
         xml = members(write(document, [_picture("b.1")]).data)["word/document.xml"].decode()
         start = xml.index("<w:p xmlns:w")

@@ -1,0 +1,70 @@
+# Everything a newcomer needs: `make demo` to see it, `make test` to trust it.
+
+VENV := .venv
+PY := $(VENV)/bin/python
+TIJERA := $(VENV)/bin/tijera
+STATIC := src/tijera/web/static/index.html
+FRONT := $(shell find frontend/src frontend/index.html frontend/vite.config.ts -type f 2>/dev/null)
+
+.PHONY: demo serve test check bench golden screenshots build types clean
+
+demo: $(VENV)/.run $(STATIC)
+	$(TIJERA) demo --data var/demo
+
+serve: $(VENV)/.run $(STATIC)
+	$(TIJERA) serve
+
+build: $(STATIC)
+
+# The environment. uv installs faster than pip; it is brought in by pip where it is not there.
+$(VENV)/.run: pyproject.toml requirements.lock
+	test -x $(PY) || python3 -m venv $(VENV)
+	$(PY) -m pip install --quiet --disable-pip-version-check uv
+	$(VENV)/bin/uv pip install --quiet --python $(PY) -r requirements.lock
+	$(VENV)/bin/uv pip install --quiet --python $(PY) --no-deps --editable .
+	touch $@
+
+$(VENV)/.dev: $(VENV)/.run requirements-dev.lock
+	$(VENV)/bin/uv pip install --quiet --python $(PY) -r requirements-dev.lock
+	touch $@
+
+frontend/node_modules/.done: frontend/package-lock.json
+	cd frontend && npm ci --no-audit --no-fund --loglevel=error
+	touch $@
+
+$(STATIC): frontend/node_modules/.done $(FRONT)
+	cd frontend && npm run --silent build -- --logLevel warn
+	touch $@
+
+# Debian's Chromium, for the browser tests only; needs root or sudo, and does nothing where it is there.
+.PHONY: chromium
+chromium:
+	@tools/install_chromium
+
+test: $(VENV)/.dev $(STATIC) chromium
+	cd frontend && npm run --silent test
+	$(PY) -W error -m unittest discover -s tests -t .
+
+check: $(VENV)/.dev frontend/node_modules/.done
+	$(VENV)/bin/ruff format --check --quiet .
+	$(VENV)/bin/ruff check --quiet .
+	$(VENV)/bin/lint-imports --no-logo
+	$(VENV)/bin/mypy
+	$(PY) tools/count_lines.py
+	$(PY) tools/api_types.py --check
+	cd frontend && npm run --silent types && npm run --silent lint && npx prettier --check --log-level warn src
+
+types: $(VENV)/.run frontend/node_modules/.done
+	$(PY) tools/api_types.py
+
+bench: $(VENV)/.dev $(STATIC) chromium
+	$(PY) -m benchmarks.run
+
+golden: $(VENV)/.dev
+	$(PY) -m tests.golden.remake
+
+screenshots: $(VENV)/.dev $(STATIC) chromium
+	$(PY) -m tools.screenshots
+
+clean:
+	rm -rf $(VENV) frontend/node_modules src/tijera/web/static var

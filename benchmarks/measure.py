@@ -1,0 +1,41 @@
+"""Timing: the median of several runs, ours and the control taken in turns so that both see the same machine."""
+
+from __future__ import annotations
+
+import resource
+import statistics
+import time
+from collections.abc import Callable
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Result:
+    """What one question found."""
+
+    question: str
+    figure: str
+    goal: str
+    met: bool
+    details: str
+
+
+def compare(ours: Callable[[], object], control: Callable[[], object], runs: int) -> tuple[float, float]:
+    """Median seconds of ours and of the control; one unmeasured run of each comes first."""
+    ours()
+    control()
+    times: tuple[list[float], list[float]] = ([], [])
+    for _ in range(runs):
+        for kept, work in zip(times, (ours, control), strict=True):
+            start = time.perf_counter()
+            work()
+            kept.append(time.perf_counter() - start)
+    return statistics.median(times[0]), statistics.median(times[1])
+
+
+def ratio(question: str, goal: float, ours: float, control: float, details: str) -> Result:
+    """A result from two medians."""
+    found = ours / control
+    memory = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+    words = f"{details}: {ours * 1000:.0f} ms to {control * 1000:.0f} ms, peak memory of the run {memory:.0f} MB"
+    return Result(question, f"{found:.2f} ×", f"≤ {goal:g} ×", found <= goal, words)

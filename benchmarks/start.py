@@ -1,0 +1,40 @@
+"""From `tijera serve` to its first answer, against importing its web framework alone in a fresh interpreter."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.error
+import urllib.request
+
+from benchmarks.measure import Result, compare, ratio
+
+_PORT = 7_461
+
+
+def _answered() -> bool:
+    try:
+        with urllib.request.urlopen(f"http://127.0.0.1:{_PORT}/api/v1/bench", timeout=5) as answer:
+            return bool(answer.status == 200)
+    except (urllib.error.URLError, ConnectionError):
+        return False
+
+
+def run() -> Result:
+    """Measure."""
+
+    def ours() -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            command = [sys.executable, "-m", "tijera", "serve", "--port", str(_PORT), "--data", folder]
+            process = subprocess.Popen(command, stdout=subprocess.DEVNULL)
+            while not _answered():
+                time.sleep(0.005)
+            process.terminate()
+            process.wait()
+
+    def control() -> None:
+        subprocess.run([sys.executable, "-c", "import fastapi"], check=True)
+
+    return ratio("Start to the first answer", 3, *compare(ours, control, 5), "importing fastapi alone is the control")

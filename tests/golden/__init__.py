@@ -1,0 +1,1 @@
+"""Golden dumps of written packages: readable text, rewritten only by `make golden` and a reviewed diff."""

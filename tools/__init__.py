@@ -1,0 +1,1 @@
+"""Tools for those who work on Tijera; none of them is part of it."""
