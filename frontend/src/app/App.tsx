@@ -1,4 +1,4 @@
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import { Navigate, Route, Routes, useLocation, useNavigate } from "react-router";
 import { redo, undo, useBench, useClippingInHand } from "../api/bench";
 import { HandOverRoom } from "../handover";
@@ -45,9 +45,10 @@ export function App() {
   );
 }
 
-/** An empty bench shows how to begin; one with work on it goes on. */
+/** An empty bench shows how to begin; one with work on it goes on. Decided on entering: later moves are the user's. */
 function Entrance() {
-  const bench = useBench().data;
+  const now = useBench().data;
+  const [bench] = useState(now);
   if (bench?.destination) return <Navigate to="/place" replace />;
   if (bench && bench.clippings.length > 0) return <Navigate to="/trim" replace />;
   return <FirstMinute />;

@@ -26,6 +26,9 @@ export function NumberField({ label, value, disabled = false, onCommit }: Number
       onChange={(event) => {
         setTyped(event.target.value.replace(/[^\d]/g, ""));
       }}
+      onFocus={(event) => {
+        event.target.select();
+      }}
       onBlur={commit}
       onKeyDown={(event) => {
         if (event.key === "Enter" && !event.ctrlKey) {

@@ -60,6 +60,9 @@ function WidthLine({ placement }: { placement: Placement }) {
         className="number"
         value={typed ?? mm(placement.width_emu)}
         inputProps={{ "aria-label": "Width in millimetres", inputMode: "decimal" }}
+        onFocus={(event) => {
+          event.target.select();
+        }}
         onChange={(event) => {
           setTyped(event.target.value.replace(/[^\d.,]/g, ""));
         }}

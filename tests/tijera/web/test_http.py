@@ -8,9 +8,10 @@ from collections.abc import Iterator
 from typing import ClassVar
 
 import httpx
+from PIL import Image
 
 from tests.support.docx import Docx, paragraph, section, zipped
-from tests.support.pictures import encoded, text_like
+from tests.support.pictures import encoded, photograph_like, text_like
 from tests.support.server import Server
 from tests.tijera.core.imaging.test_decode import png_of_size
 from tests.tijera.core.test_errors import _leaves
@@ -194,3 +195,142 @@ class Journey(HttpCase):
         self.assertIn("attachment", answer.headers["content-disposition"])
         sent = self.http.get(f"/placements/{taken['placement']}/picture").content
         self.assertEqual(zipfile.ZipFile(io.BytesIO(answer.content)).read("word/media/image1.png"), sent)
+
+
+class LongWork(HttpCase):
+    """Jobs and their events, as the browser reads them."""
+
+    def events(self, job: str) -> list[tuple[str, dict[str, object]]]:
+        """All server-sent events of a job, until it ends."""
+        found: list[tuple[str, dict[str, object]]] = []
+        kind = ""
+        with self.http.stream("GET", f"/jobs/{job}/events") as answer:
+            self.assertIn("text/event-stream", answer.headers["content-type"])
+            for line in answer.iter_lines():
+                if line.startswith("event:"):
+                    kind = line.removeprefix("event:").strip()
+                elif line.startswith("data:"):
+                    found.append((kind, json.loads(line.removeprefix("data:"))))
+        return found
+
+    def heavy(self, limit: str) -> str:
+        """A document with a photograph in it and a limit."""
+        paper: str = self.upload("destinations", _PAPER, "Rules.docx").json()["id"]
+        picture = self.upload("clippings", encoded(photograph_like(700, 400)), "quay.png").json()["clipping"]
+        self.http.post(f"/destinations/{paper}/placements", json={"clipping": picture, "spot": "b.1"})
+        self.http.put(f"/destinations/{paper}/limit", json={"limit": limit})
+        return paper
+
+    def test_progress_comes_first_and_the_result_last(self) -> None:
+        """And the weight is what the result says."""
+        paper = self.heavy("90 kB")
+        job = self.http.post(f"/destinations/{paper}/fit")
+        self.assertEqual(job.status_code, 202)
+        events = self.events(job.json()["id"])
+        self.assertEqual({kind for kind, _ in events[:-1]}, {"progress"})
+        kind, fitted = events[-1]
+        self.assertEqual(kind, "done")
+        self.assertEqual(fitted["file_bytes"], self.http.get(f"/destinations/{paper}/weight").json()["file_bytes"])
+        bench = self.http.get("/bench").json()
+        self.assertEqual(bench["undo"], "Make it fit")
+        self.assertIn("JPEG", bench["destination"]["placements"][0]["note"])
+
+    def test_a_refusal_is_a_problem_with_its_figures(self) -> None:
+        """As any other error is."""
+        kind, problem = self.events(self.http.post(f"/destinations/{self.heavy('2 kB')}/fit").json()["id"])[-1]
+        self.assertEqual((kind, problem["code"], problem["status"]), ("refused", "limit-not-met", 409))
+
+    def test_a_stopped_job_says_so(self) -> None:
+        """Nothing was changed."""
+        paper = self.heavy("90 kB")
+        before = self.http.get("/bench").json()["undo"]
+        job = self.http.post(f"/destinations/{paper}/fit").json()["id"]
+        self.assertEqual(self.http.delete(f"/jobs/{job}").status_code, 204)
+        self.assertEqual(self.events(job)[-1][0], "stopped")
+        self.assertEqual(self.http.get("/bench").json()["undo"], before)
+
+
+class Pictures(HttpCase):
+    """What is shown is cut, scaled and typed as it says."""
+
+    def size(self, path: str) -> tuple[str, tuple[int, int]]:
+        """Format and size of a picture that is answered."""
+        answer = self.http.get(path)
+        image = Image.open(io.BytesIO(answer.content))
+        self.assertEqual(answer.headers["content-type"], f"image/{(image.format or '').lower()}")
+        return image.format or "", image.size
+
+    def test_clippings_cropped_whole_and_small(self) -> None:
+        """A crop is applied unless the whole area is asked for."""
+        clipping = self.upload("clippings", encoded(text_like(300, 120)), "berths.png").json()["clipping"]
+        self.http.put(f"/clippings/{clipping}/crop", json={"x": 10, "y": 20, "width": 90, "height": 60})
+        base = f"/clippings/{clipping}/picture.png"
+        self.assertEqual(self.size(base), ("PNG", (90, 60)))
+        self.assertEqual(self.size(f"{base}?whole=true"), ("PNG", (300, 120)))
+        self.assertEqual(self.size(f"{base}?most=30"), ("PNG", (30, 20)))
+        saved = self.http.post(f"/clippings/{clipping}/saves", json={"format": "jpeg"}).json()
+        self.assertEqual(self.size(f"/handovers/{saved['id']}/file"), ("JPEG", (90, 60)))
+
+    def test_the_desk_is_seen_window_by_window(self) -> None:
+        """At its own size, in its own order."""
+        view = self.http.get("/sources/desk").json()
+        top = view["windows"][-1]
+        self.assertEqual(top["depth"], 0)
+        self.assertEqual(
+            self.size(f"/sources/desk/windows/{top['id']}.png")[1], (top["box"]["width"], top["box"]["height"])
+        )
+        self.assertEqual(self.size("/sources/desk/ground.png")[1], (view["width"], view["height"]))
+        raised = self.http.post(f"/sources/desk/windows/{view['windows'][0]['id']}/raise").json()
+        self.assertEqual(raised["windows"][-1]["id"], view["windows"][0]["id"])
+
+    def test_pictures_of_a_document_are_made_anew_before_they_are_shown(self) -> None:
+        """Whatever hides in a file stays on the server; the example opens with one call."""
+        paper = self.http.post("/destinations/example").json()["id"]
+        self.assertEqual(self.size(f"/destinations/{paper}/media/word/media/image1.jpeg"), ("JPEG", (1_200, 720)))
+        outline = self.http.get(f"/destinations/{paper}/outline").json()
+        self.assertEqual([len(each["columns_emu"]) for each in outline["sections"]], [1, 1, 2, 2, 2, 1])
+
+
+class History(HttpCase):
+    """Undo over HTTP, and documents that were opened before."""
+
+    def test_undo_and_redo_say_when_there_is_nothing(self) -> None:
+        """As problems, not as faults."""
+        clipping = self.upload("clippings", encoded(text_like(50, 30)), "a.png").json()["clipping"]
+        self.assertEqual(self.http.patch(f"/clippings/{clipping}", json={"name": "Berth plan"}).status_code, 204)
+        self.assertEqual(self.http.get("/bench").json()["undo"], "Rename a")
+        self.assertEqual(self.http.post("/history/undo").status_code, 204)
+        self.assertEqual(self.http.get("/bench").json()["redo"], "Rename a")
+        self.assertEqual(self.http.post("/history/redo").status_code, 204)
+        self.assert_problem(self.http.post("/history/redo"), 409, "nothing-to-undo")
+        self.assertEqual(self.http.delete(f"/clippings/{clipping}").status_code, 204)
+
+    def test_one_goes_back_to_a_document_as_it_was_left(self) -> None:
+        """With its place and its pictures; or works without any."""
+        first = self.upload("destinations", _PAPER, "First.docx").json()["id"]
+        self.http.put(f"/destinations/{first}/spot", json={"spot": "b.1"})
+        self.upload("destinations", _PAPER, "Second.docx")
+        self.assertEqual(self.http.get("/bench").json()["destination"]["name"], "Second.docx")
+        self.http.put("/destinations/current", json={"id": first})
+        bench = self.http.get("/bench").json()
+        self.assertEqual((bench["destination"]["name"], bench["destination"]["spot"]["id"]), ("First.docx", "b.1"))
+        self.http.put("/destinations/current", json={"id": None})
+        self.assertIsNone(self.http.get("/bench").json()["destination"])
+        names = [each["name"] for each in self.http.get("/destinations").json()]
+        self.assertEqual(names[:2], ["Second.docx", "First.docx"])
+
+    def test_measures_are_changed_by_words(self) -> None:
+        """By fill, fit, or a length; what is left out stays."""
+        paper = self.upload("destinations", _PAPER, "Rules.docx").json()["id"]
+        clipping = self.upload("clippings", encoded(text_like(200, 90)), "b.png").json()["clipping"]
+        placed = self.http.post(f"/destinations/{paper}/placements", json={"clipping": clipping, "spot": "b.0"}).json()[
+            "placement"
+        ]
+        found = []
+        for width in ("fill", "fit", "30mm"):
+            self.assertEqual(self.http.patch(f"/placements/{placed}", json={"width": width}).status_code, 204)
+            found.append(self.http.get("/bench").json()["destination"]["placements"][0])
+        self.assertEqual([each["width_emu"] for each in found], [5_760_720, 200 * 9_525, 1_080_000])
+        self.assertEqual([each["enlarged"] for each in found], [True, False, False])
+        self.assertEqual(found[-1]["description"], "b")
+        self.assert_problem(self.http.patch(f"/placements/{placed}", json={"width": "wide"}), 400, "length-unreadable")
