@@ -55,6 +55,7 @@ class Spots(BrowserCase):
         expect(self.page.locator(".goes-to")).to_contain_text("58.9 mm")
         spot.click()
         expect(self.page.locator(".placed")).to_have_count(1)
+        expect(self.page.locator(".placed")).to_be_in_viewport()
         row = self.copy().tables[0].rows[1]
         extent = row.cells[3]._tc.xpath(".//wp:extent")[0]
         self.assertEqual(int(extent.get("cx")), (3_554 - 216) * 635)
@@ -63,8 +64,9 @@ class Spots(BrowserCase):
         """The narrow one is chosen; the wide one is one click away."""
         self.find("6.1 Hours")
         spot = self.page.locator(".block-found + .spot")
-        spot.click()
+        spot.hover()
         expect(spot).to_contain_text("104.1 or 52.9 mm")
+        spot.click()
         spot.click()
         width = self.page.get_by_label("Width in millimetres")
         expect(width).to_have_value("52.9")

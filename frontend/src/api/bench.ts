@@ -1,8 +1,9 @@
-import { QueryClient, useMutation, useQuery } from "@tanstack/react-query";
+import { QueryCache, QueryClient, useMutation, useQuery } from "@tanstack/react-query";
 import { say, sayProblem, useBenchState } from "../app/state";
 import { type Bench, type Clipping, type Destination, type Spot, ProblemError, api, must, upload } from "./client";
 
 export const queries = new QueryClient({
+  queryCache: new QueryCache({ onError: showError }),
   defaultOptions: {
     queries: { retry: 1, staleTime: 30_000, refetchOnWindowFocus: false },
     mutations: { onError: showError },

@@ -1,3 +1,4 @@
+import Button from "@mui/material/Button";
 import { useEffect, useState } from "react";
 import { Navigate, Route, Routes, useLocation, useNavigate } from "react-router";
 import { redo, undo, useBench, useClippingInHand } from "../api/bench";
@@ -27,6 +28,16 @@ export function App() {
       <SidePanel />
       {bench.isPending ? (
         <main className="room-body" aria-busy="true" />
+      ) : bench.data === undefined ? (
+        <main className="room-body galley-empty">
+          <h2 className="title">Tijera does not answer</h2>
+          <p>Start it again; everything that was kept is still there.</p>
+          <p>
+            <Button variant="contained" onClick={() => void bench.refetch()}>
+              Try again
+            </Button>
+          </p>
+        </main>
       ) : (
         <Routes>
           <Route path="/" element={<Entrance />} />

@@ -13,6 +13,8 @@ export interface GalleyState {
   inHand: { id: string; name: string } | null;
   /** View pixels per millimetre. */
   pxPerMm: number;
+  /** Whether the chosen picture carries what can be set; beside the mat it only stands there. */
+  sets: boolean;
   onSpot: (spot: string) => void;
   onFocusSpot: (spot: string) => void;
   onDropClipping: (spot: string, clipping: string) => void;

@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useRef } from "react";
+import { useOutline } from "../api/bench";
 import type { Destination, Placement } from "../api/client";
 import { mm } from "../app/format";
 import { BlockView, Spots } from "./Blocks";
@@ -14,9 +15,12 @@ const EMU_PER_MM = 36_000;
 /** One lane of the galley beside the mat: the text round the picture, or round the chosen place. */
 export function GalleyLane({ destination, placement }: { destination: Destination; placement: Placement | null }) {
   const spotId = placement?.spot ?? destination.spot?.id ?? null;
-  const laneEmu = placement?.place_width_emu ?? Math.min(...(destination.spot?.widths_emu ?? [EMU_PER_MM * 160]));
+  const known = useOutline(destination.id).data;
+  const section = known?.sections[known.spots[spotId ?? ""]?.section ?? 0];
+  const laneEmu = Math.min(...(section?.columns_emu ?? [EMU_PER_MM * 160]));
+  const placeEmu = placement?.place_width_emu ?? Math.min(...(destination.spot?.widths_emu ?? [laneEmu]));
   const pxPerMm = Math.min(MOST_PX_PER_MM, LANE_PX / (laneEmu / EMU_PER_MM));
-  const galley = useGalleyState(destination, pxPerMm);
+  const galley = useGalleyState(destination, pxPerMm, false);
   const body = useRef<HTMLDivElement>(null);
   const outline = galley?.state.outline;
   const shown = useMemo(() => {
@@ -44,7 +48,7 @@ export function GalleyLane({ destination, placement }: { destination: Destinatio
     <>
       <div className="lane-head">
         <h3>Galley</h3>
-        <span>{spotId ? `${mm(laneEmu)} mm wide` : "no place chosen"}</span>
+        <span>{spotId ? `place of ${mm(placeEmu)} mm` : "no place chosen"}</span>
       </div>
       <GalleyContext value={galley.state}>
         <div className="lane-ground" ref={body}>

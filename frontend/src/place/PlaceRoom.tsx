@@ -45,12 +45,13 @@ export function PlaceRoom() {
 }
 
 function Galley({ destination }: { destination: Destination }) {
-  const galley = useGalleyState(destination, PX_PER_MM);
+  const galley = useGalleyState(destination, PX_PER_MM, true);
   const ground = useRef<HTMLDivElement>(null);
   const placement = useBenchState((state) => state.placement);
   const set = useBenchState((state) => state.set);
   const chosenSpot = destination.spot?.id;
   const ready = galley !== null;
+  const stands = destination.placements.some((each) => each.id === placement);
   const sections = useMemo(() => (galley ? flows(galley.state.outline) : []), [galley?.state.outline]); // eslint-disable-line react-hooks/exhaustive-deps -- the outline alone decides
   useKeys({
     Delete: () => {
@@ -67,7 +68,7 @@ function Galley({ destination }: { destination: Destination }) {
       ground.current?.querySelector(`[data-placement="${placement ?? ""}"]`) ??
       ground.current?.querySelector(`[data-spot="${CSS.escape(chosenSpot ?? "")}"]`);
     target?.scrollIntoView({ block: "center", inline: "center" });
-  }, [ready, placement]); // eslint-disable-line react-hooks/exhaustive-deps -- not while a place is being chosen
+  }, [ready, placement, stands]); // eslint-disable-line react-hooks/exhaustive-deps -- not while a place is being chosen
 
   if (!galley) return <main className="room-body galley-empty">Reading the text…</main>;
   const { state, order } = galley;

@@ -9,12 +9,12 @@ import { toPx, useGalley } from "./GalleyContext";
 
 /** A clipping in its place, at true size; the chosen one carries its measures and what can be set. */
 export function PlacedFigure({ placement, spot }: { placement: Placement; spot: Spot }) {
-  const { pxPerMm, chosenPlacement, onPlacement } = useGalley();
+  const { pxPerMm, chosenPlacement, onPlacement, sets } = useGalley();
   const chosen = chosenPlacement === placement.id;
   const width = toPx(placement.width_emu, pxPerMm);
   return (
     <figure className={`placed ${chosen ? "placed-chosen" : ""}`} data-placement={placement.id}>
-      {chosen && <WidthLine placement={placement} />}
+      {chosen && sets && <WidthLine placement={placement} />}
       <button
         type="button"
         className="placed-face"
@@ -34,7 +34,7 @@ export function PlacedFigure({ placement, spot }: { placement: Placement; spot: 
           style={{ width, aspectRatio: `${placement.width_emu.toString()} / ${placement.height_emu.toString()}` }}
         />
       </button>
-      {chosen ? <Sentence placement={placement} spot={spot} /> : <Caption placement={placement} />}
+      {chosen && sets ? <Sentence placement={placement} spot={spot} /> : <Caption placement={placement} />}
     </figure>
   );
 }

@@ -31,7 +31,9 @@ function SpotMark({ spot }: { spot: Spot }) {
   const chosen = galley.chosenSpot === spot.id;
   const name = galley.inHand?.name;
   const place = spot.kind === "cell" ? "cell" : where(spot, 22);
-  const says = chosen && name ? `Enter places it here · ${widths(spot)}` : `${place} · ${widths(spot)}`;
+  const sure = `${mm(Math.min(...spot.widths_emu))} mm`;
+  const waiting = spot.widths_emu.length > 1 ? widths(spot) : `${place} · ${sure}`;
+  const says = chosen && name ? `Enter places it here · ${sure}` : waiting;
   const reads = chosen && name ? `Place ${name} ${where(spot, 40)}` : `Place ${where(spot, 40)}`;
   return (
     <button

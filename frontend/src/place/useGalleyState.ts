@@ -9,6 +9,7 @@ import type { GalleyState } from "./GalleyContext";
 export function useGalleyState(
   destination: Destination,
   pxPerMm: number,
+  sets: boolean,
 ): { state: GalleyState; order: string[] } | null {
   const outline = useOutline(destination.id).data;
   const clipping = useClippingInHand();
@@ -28,6 +29,7 @@ export function useGalleyState(
     currentSpot: focused ?? chosenSpot ?? order[0] ?? null,
     inHand: clipping,
     pxPerMm,
+    sets,
     onFocusSpot: setFocused,
     onSpot: (spot) => {
       const chosen = outline.spots[spot];

@@ -176,40 +176,42 @@ function TrimClipping({ clipping, destination }: { clipping: Clipping; destinati
             onLive={setLive}
             onSettled={setDraft}
           />
-          <div className="mat-view" role="group" aria-label="View">
-            View:
-            {(["fit", "placed", "pixels"] as const).map((name) => (
+          <div className="mat-foot">
+            <MeasuresBar clipping={clipping} area={live ?? crop} measures={measured} placement={placement} />
+            <div className="mat-view" role="group" aria-label="View">
+              View:
+              {(["fit", "placed", "pixels"] as const).map((name) => (
+                <button
+                  key={name}
+                  type="button"
+                  aria-pressed={zoom === name}
+                  onClick={() => {
+                    setZoom(name);
+                  }}
+                >
+                  {{ fit: "fit", placed: "in the document", pixels: "screen pixels" }[name]}
+                </button>
+              ))}
               <button
-                key={name}
                 type="button"
-                aria-pressed={zoom === name}
+                aria-label="Smaller"
                 onClick={() => {
-                  setZoom(name);
+                  setZoom((now) => zoomed(now, 0.8));
                 }}
               >
-                {{ fit: "fit", placed: "in the document", pixels: "screen pixels" }[name]}
+                −
               </button>
-            ))}
-            <button
-              type="button"
-              aria-label="Smaller"
-              onClick={() => {
-                setZoom((now) => zoomed(now, 0.8));
-              }}
-            >
-              −
-            </button>
-            <button
-              type="button"
-              aria-label="Larger"
-              onClick={() => {
-                setZoom((now) => zoomed(now, 1.25));
-              }}
-            >
-              +
-            </button>
+              <button
+                type="button"
+                aria-label="Larger"
+                onClick={() => {
+                  setZoom((now) => zoomed(now, 1.25));
+                }}
+              >
+                +
+              </button>
+            </div>
           </div>
-          <MeasuresBar clipping={clipping} area={live ?? crop} measures={measured} placement={placement} />
         </div>
         {destination && (
           <aside className={`trim-galley ${galleyOpen ? "trim-galley-open" : ""}`} aria-label="Galley">

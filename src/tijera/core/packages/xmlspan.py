@@ -152,7 +152,8 @@ class XmlPart:
             out += [text[at : splice.start], splice.text]
             at = splice.end
         out.append(text[at:])
-        return bom + "".join(out).encode(encoding)
+        # What an older encoding has no letter for becomes a character reference.
+        return bom + "".join(out).encode(encoding, "xmlcharrefreplace")
 
     def append_to_root(self, xml: str) -> Splice:
         """A splice that makes `xml` the last thing inside the root, even where the root is one empty tag."""

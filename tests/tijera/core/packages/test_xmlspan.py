@@ -63,6 +63,12 @@ class Locating(unittest.TestCase):
             self.assertEqual(longer[at : at + 4], "€new")
             self.assertEqual(longer[:at] + longer[at + 4 :], part.text)
 
+    def test_letters_that_an_older_encoding_lacks_become_references(self) -> None:
+        """A description may have any letter, whatever the part is written in."""
+        part = XmlPart("t", '<?xml version="1.0" encoding="iso-8859-1"?><a>é</a>'.encode("latin-1"))
+        changed = part.spliced([part.append_to_root("<b c='“Ø”'/>")])
+        self.assertEqual(etree.fromstring(changed)[0].get("c"), "“Ø”")
+
     def test_something_can_be_put_into_an_empty_root(self) -> None:
         """`<Relationships/>` is opened."""
         part = XmlPart("t", b'<?xml version="1.0"?><p:R xmlns:p="u"/>')

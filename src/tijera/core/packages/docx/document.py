@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property
 
-from tijera.core.errors import NotADocument, PackageSigned, PartMissing, SpotUnknown
+from tijera.core.errors import NotADocument, PackageSigned, PartMalformed, PartMissing, SpotUnknown
 from tijera.core.packages.docx.names import MAIN_TYPES, Names, names_of
 from tijera.core.packages.docx.outline import Outline, read_outline
 from tijera.core.packages.docx.sections import Section, read_section
@@ -14,8 +14,12 @@ from tijera.core.packages.opc.content_types import NAME as CONTENT_TYPES
 from tijera.core.packages.opc.content_types import ContentTypes
 from tijera.core.packages.opc.relationships import Relationships
 from tijera.core.packages.spots import Spot
-from tijera.core.packages.xmlspan import Element, XmlPart
+from tijera.core.packages.xmlspan import Element, XmlPart, parse_safely
 from tijera.core.packages.zipped import Guards, Package, open_package
+
+
+STORIES = ("header", "footer", "footnotes", "endnotes", "comments")
+"""Relationships to parts that hold text of their own, beside the main part."""
 
 
 @dataclass(frozen=True, eq=False)
@@ -87,4 +91,25 @@ def open_docx(data: bytes, name: str = "document", guards: Guards | None = None)
     document = DocxDocument(package, main, names, Relationships(package, main.name), types)
     # Read once here, so that a malformed part is refused at the door.
     _ = document.outline
+    _check_other_parts(document)
     return document
+
+
+def _check_other_parts(document: DocxDocument) -> None:
+    """Refuse document types in any part, and stories that can't be read: weighing will read them later.
+
+    A part that nobody reads here may be as odd as it likes; it is copied raw.
+    """
+    stories = {
+        relationship.target
+        for relationship in document.relationships.all
+        if not relationship.external and any(relationship.is_kind(kind) for kind in STORIES)
+    }
+    for member in document.package.members:
+        if member.name == document.main.name or not member.name.lower().endswith((".xml", ".rels")):
+            continue
+        try:
+            parse_safely(member.name, document.package.read(member.name))
+        except PartMalformed:
+            if member.name in stories:
+                raise

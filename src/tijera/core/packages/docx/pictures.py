@@ -9,13 +9,11 @@ from dataclasses import dataclass
 from PIL import Image
 
 from tijera.core.geometry import Size
-from tijera.core.packages.docx.document import DocxDocument
+from tijera.core.packages.docx.document import STORIES, DocxDocument
 from tijera.core.packages.docx.shown import PictureUse, picture_uses
 from tijera.core.packages.opc.relationships import Relationships
 from tijera.core.packages.xmlspan import parse_safely
 from tijera.core.units import Length
-
-_STORIES = ("header", "footer", "footnotes", "endnotes", "comments")
 
 
 @dataclass(frozen=True)
@@ -44,7 +42,7 @@ def report_pictures(document: DocxDocument) -> tuple[PictureReport, ...]:
     parts = [document.main.name] + [
         relationship.target
         for relationship in document.relationships.all
-        if not relationship.external and any(relationship.is_kind(kind) for kind in _STORIES)
+        if not relationship.external and any(relationship.is_kind(kind) for kind in STORIES)
     ]
     for part in dict.fromkeys(parts):
         if part not in document.package:

@@ -3,7 +3,7 @@
 import unittest
 
 from tests.support.docx import A4_MARGINS_1417, STRICT, Docx, cell, paragraph, row, section, table
-from tijera.core.errors import NotADocument, PackageSigned, SpotUnknown
+from tijera.core.errors import DoctypeRefused, NotADocument, PackageSigned, PartMalformed, SpotUnknown
 from tijera.core.packages.docx.document import DocxDocument, open_docx
 
 _FIELD = '<w:r><w:fldChar w:fldCharType="{}"/></w:r>'
@@ -141,6 +141,18 @@ class Opening(unittest.TestCase):
         )
         document = open_docx(Docx(body, styles=styles, absolute_targets=True).build())
         self.assertEqual(document.outline.spots["b.1"].width.emu, (9_072 - 1_000) * 635)
+
+    def test_document_types_are_refused_in_any_part_and_broken_stories_at_the_door(self) -> None:
+        """A part that nobody reads may be broken: it is copied as it is."""
+        kind = "http://schemas.openxmlformats.org/officeDocument/2006/relationships/header"
+        relationship = f'<Relationship Id="h" Type="{kind}" Target="header1.xml"/>'
+        evil = {"customXml/item1.xml": b'<!DOCTYPE a [<!ENTITY b "c">]><a/>'}
+        broken = {"word/header1.xml": b"<w:hdr>"}
+        with self.assertRaises(DoctypeRefused):
+            open_docx(Docx(paragraph("x") + section(), extra=evil).build())
+        with self.assertRaises(PartMalformed):
+            open_docx(Docx(paragraph("x") + section(), extra=broken, relationships=relationship).build())
+        self.assertEqual(len(open_docx(Docx(paragraph("x") + section(), extra=broken).build()).outline.spots), 2)
 
     def test_what_is_no_document_or_is_signed_is_refused(self) -> None:
         """In words that say so."""
