@@ -35,7 +35,7 @@ export function useBench() {
 
 /** The bench as it is known, or as it is answered when nothing is known yet. */
 async function currentBench(): Promise<Bench> {
-  return queries.getQueryData<Bench>(benchQuery.queryKey) ?? queries.fetchQuery(benchQuery);
+  return queries.getQueryData<Bench>(benchQuery.queryKey) ?? queries.query(benchQuery);
 }
 
 export function useDestination(): Destination | null {

@@ -1,7 +1,7 @@
 import Button from "@mui/material/Button";
 import { NavLink, useLocation } from "react-router";
 import { redo, undo, useBench, useDestination } from "../api/bench";
-import { mm, tail } from "./format";
+import { mm, where } from "./format";
 import { downloadCopy } from "./out";
 import { useBenchState } from "./state";
 
@@ -111,10 +111,4 @@ function GoesTo() {
       {link}
     </p>
   );
-}
-
-export function where(spot: { follows: string; after_text: string }, most = 18): string {
-  if (spot.follows === "paragraph" && spot.after_text) return `after “${tail(spot.after_text, most)}”`;
-  if (spot.follows === "paragraph") return "after an empty line";
-  return spot.follows === "start" ? "at the start" : `after the ${spot.follows === "table" ? "table" : "framed part"}`;
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { exactWeight, limitText, tail, weightOf, whole } from "./format";
+import { exactWeight, limitText, tail, weightOf, where, whole } from "./format";
 
 describe("figures", () => {
   it("puts a thin space between thousands", () => {
@@ -22,5 +22,21 @@ describe("figures", () => {
   it("keeps the last whole words of a text", () => {
     expect(tail("Below one metre the vessel waits outside.", 18)).toBe("…waits outside.");
     expect(tail("short", 18)).toBe("short");
+  });
+  it("says where a spot lies", () => {
+    const spot = (follows: string, after_text = "") => where({ follows, after_text });
+    expect([
+      spot("paragraph", "Below one metre the vessel waits outside."),
+      spot("paragraph"),
+      spot("start"),
+      spot("table"),
+      spot("control"),
+    ]).toEqual([
+      "after “…waits outside.”",
+      "after an empty line",
+      "at the start",
+      "after the table",
+      "after the framed part",
+    ]);
   });
 });

@@ -44,3 +44,10 @@ export function limitText(bytes: number): string {
   if (bytes % 10_000 === 0 && bytes >= 1_000_000) return `${(bytes / 1_000_000).toString()} MB`;
   return bytes % 1_000 === 0 ? `${(bytes / 1_000).toString()} kB` : `${bytes.toString()} B`;
 }
+
+/** Where a spot lies, in words. */
+export function where(spot: { follows: string; after_text: string }, most = 18): string {
+  if (spot.follows === "paragraph" && spot.after_text) return `after “${tail(spot.after_text, most)}”`;
+  if (spot.follows === "paragraph") return "after an empty line";
+  return spot.follows === "start" ? "at the start" : `after the ${spot.follows === "table" ? "table" : "framed part"}`;
+}

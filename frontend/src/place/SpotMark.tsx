@@ -1,7 +1,6 @@
 import { useState } from "react";
 import type { Spot } from "../api/client";
-import { mm } from "../app/format";
-import { where } from "../app/TopStrip";
+import { mm, where } from "../app/format";
 import { CLIPPING_TYPE } from "../rack";
 import { useGalley } from "./GalleyContext";
 import { PlacedFigure } from "./PlacedFigure";

@@ -1,9 +1,8 @@
 import { type ReactNode, type Ref, useImperativeHandle, useRef } from "react";
 import type { Frame, Spot } from "../api/client";
-import { measure } from "../app/fit";
-import { mm, size } from "../app/format";
 import { NumberField } from "../app/NumberField";
 import { type Area, resized, within } from "../area/geometry";
+import { becomes } from "./becomes";
 
 export interface RegionLineHandle {
   /** Follow the pointer: sets text by hand, no state. */
@@ -79,11 +78,4 @@ export function RegionLine({ ref, frame, area, spot, onArea, actions }: Props) {
       <span className="tool-end">{actions}</span>
     </div>
   );
-}
-
-/** "560 × 336 px, 78.5 × 47.1 mm, 181 ppi". */
-export function becomes(area: Area, frame: { scale_factor: number }, spot: Spot | null): string {
-  const place = spot ? { widthEmu: Math.min(...spot.widths_emu), heightEmu: spot.height_emu } : null;
-  const m = measure(area.width, area.height, frame.scale_factor, place);
-  return `${size(area.width, area.height)} px, ${mm(m.widthEmu)} × ${mm(m.heightEmu)} mm, ${Math.round(m.ppi).toString()} ppi`;
 }

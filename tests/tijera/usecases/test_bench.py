@@ -289,3 +289,35 @@ class Demo(BenchCase):
         fill(self.workshop)
         self.assertEqual(self.workshop.store.clippings(), before)
         self.assertIsNone(self.workshop.store.undoable())
+
+
+class Faults(unittest.TestCase):
+    """Long work that goes wrong."""
+
+    def test_a_refusal_is_kept_with_its_words_and_a_fault_is_marked(self) -> None:
+        """The one is told to the user, the other to the log."""
+
+        def refused() -> Iterator[object]:
+            yield Progress(0, 2, "beginning")
+            raise NotFound(what="clipping", key="c1")
+
+        def broken() -> Iterator[object]:
+            yield Progress(0, 2, "beginning")
+            raise ZeroDivisionError
+
+        pool = ThreadPoolExecutor(1)
+        jobs = Jobs(pool)
+        told, marked = jobs.start(refused), jobs.start(broken)
+        pool.shutdown()
+        self.assertEqual((str(told.error), told.failed, told.is_over), ("There is no clipping “c1”.", False, True))
+        self.assertEqual((marked.error, marked.failed, marked.is_over), (None, True, True))
+
+    def test_old_jobs_are_forgotten(self) -> None:
+        """Not without end."""
+        jobs = Jobs(ThreadPoolExecutor(1))
+        first = jobs.start(lambda: iter(()))
+        for _ in range(60):
+            jobs.start(lambda: iter(()))
+        jobs.close()
+        with self.assertRaises(NotFound):
+            jobs.find(first.id)

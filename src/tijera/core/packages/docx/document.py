@@ -17,7 +17,6 @@ from tijera.core.packages.spots import Spot
 from tijera.core.packages.xmlspan import Element, XmlPart, parse_safely
 from tijera.core.packages.zipped import Guards, Package, open_package
 
-
 STORIES = ("header", "footer", "footnotes", "endnotes", "comments")
 """Relationships to parts that hold text of their own, beside the main part."""
 

@@ -1,0 +1,77 @@
+"""Pictures in memory, and telling screens from photographs."""
+
+import unittest
+
+import numpy as np
+
+from tests.support.pictures import photograph_like, text_like
+from tijera.core.geometry import Rect, Size
+from tijera.core.imaging.measure import Original
+from tijera.core.imaging.picture import Picture
+from tijera.core.imaging.resize import resize, shrink_to_fit
+from tijera.desk.desk import PracticeDesk
+
+
+class Shape(unittest.TestCase):
+    """What a picture may be."""
+
+    def test_other_shapes_and_types_are_refused(self) -> None:
+        """Grey, two bands, floating point, nothing."""
+        for shape, kind in (((4, 5), np.uint8), ((4, 5, 2), np.uint8), ((4, 5, 3), np.float32), ((0, 5, 3), np.uint8)):
+            with self.subTest(shape), self.assertRaises(ValueError):
+                Picture(np.zeros(shape, dtype=kind))
+
+    def test_a_cut_must_lie_inside(self) -> None:
+        """Slicing would give less in silence."""
+        self.assertEqual(text_like(40, 30).cut(Rect(5, 6, 20, 10)).size, Size(20, 10))
+        with self.assertRaises(ValueError):
+            text_like(40, 30).cut(Rect(30, 6, 11, 10))
+
+
+class Kind(unittest.TestCase):
+    """By how many pixels equal their neighbours."""
+
+    def test_windows_with_text_are_screens_and_the_chart_is_a_photograph(self) -> None:
+        """Every window of the practice desk."""
+        desk = PracticeDesk()
+        found = {window.id: desk.window(window.id).is_photograph for window in desk.look().windows}
+        self.assertEqual({id_ for id_, is_photograph in found.items() if is_photograph}, {"harbour-chart"})
+
+    def test_a_picture_one_pixel_wide_is_no_photograph(self) -> None:
+        """It has no neighbours."""
+        self.assertFalse(photograph_like(1, 20).is_photograph)
+
+
+class Sizes(unittest.TestCase):
+    """Scaling."""
+
+    def test_shrinking_keeps_the_ratio_and_never_enlarges(self) -> None:
+        """The same object where it fits already."""
+        picture = text_like(120, 70)
+        self.assertEqual(shrink_to_fit(picture, Size(60, 60)).size, Size(60, 35))
+        self.assertIs(shrink_to_fit(picture, Size(500, 500)), picture)
+
+    def test_odd_sizes_come_out_exactly(self) -> None:
+        """A library that rounds by itself would be one pixel off now and then."""
+        picture = photograph_like(101, 67)
+        for size in (Size(33, 50), Size(1, 1), Size(100, 66), Size(7, 60)):
+            with self.subTest(size):
+                self.assertEqual(resize(picture, size).size, size)
+
+
+class Loss(unittest.TestCase):
+    """What the measure says of plain cases."""
+
+    def test_a_blank_picture_can_not_lose_anything(self) -> None:
+        """There is nothing to read on it."""
+        blank = Picture(np.full((30, 40, 3), 240, dtype=np.uint8))
+        self.assertEqual(Original(blank).kept(text_like(40, 30)), 1.0)
+
+    def test_half_the_size_loses_more_than_nine_tenths(self) -> None:
+        """For text; and no loss is no loss."""
+        picture = PracticeDesk().window("crew-roster")
+        original = Original(picture)
+        size = picture.size
+        half, most = (resize(picture, Size(int(size.width * f), int(size.height * f))) for f in (0.5, 0.9))
+        self.assertLess(original.kept(half), original.kept(most))
+        self.assertLess(original.kept(most), 1.0)
