@@ -101,6 +101,7 @@ class Spots(BrowserCase):
         self.page.locator(".placed-face").focus()
         self.page.keyboard.press("Delete")
         expect(self.page.locator(".placed")).to_have_count(0)
+        expect(self.page.locator(".notice-problem")).to_have_count(0)
         self.page.keyboard.press("Control+z")
         expect(self.page.locator(".placed")).to_have_count(1)
 

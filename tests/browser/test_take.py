@@ -66,6 +66,18 @@ class Region(BrowserCase):
         self.page.get_by_role("tab", name="Rack").click()
         expect(self.page.locator(".slip")).to_have_count(3)
 
+    def test_the_region_waits_while_a_place_is_chosen(self) -> None:
+        """One goes to Place and comes back to the same frozen screen."""
+        before = self.numbers()
+        self.page.keyboard.press("p")
+        self.page.get_by_label("Go to a heading or words").fill("4.2 low")
+        self.page.locator(".block-found + .spot").click()
+        self.page.keyboard.press("t")
+        expect(self.page.locator(".area-box")).to_be_visible()
+        self.assertEqual(self.numbers(), before)
+        self.page.keyboard.press("Control+Enter")
+        expect(self.page.locator(".placed")).to_be_visible()
+
     def test_without_a_place_the_way_there_is_said(self) -> None:
         """Ctrl + Enter has nowhere to land it."""
         self.page.keyboard.press("Control+Enter")

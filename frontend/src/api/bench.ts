@@ -151,7 +151,9 @@ export async function removeClipping(clipping: Clipping): Promise<void> {
   await api.DELETE("/api/v1/clippings/{clipping}", { params: { path: { clipping: clipping.id } } }).catch(showError);
   useBenchState.getState().set({ clipping: null });
   await refresh();
-  say(`${clipping.name} was taken off the rack.`, { canUndo: true });
+  const places =
+    clipping.places === 0 ? "" : ` and out of ${clipping.places === 1 ? "its place" : `${clipping.places} places`}`;
+  say(`${clipping.name} was taken off the rack${places}.`, { canUndo: true });
 }
 
 export async function openDocument(file: File): Promise<boolean> {

@@ -120,7 +120,6 @@ function useIntake(): void {
     window.addEventListener(
       "paste",
       (event) => {
-        if (event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement) return;
         if (takePaste(event.clipboardData)) event.preventDefault();
       },
       listen,

@@ -1,5 +1,6 @@
 import { create } from "zustand";
-import type { Problem } from "../api/client";
+import type { Frame, Problem } from "../api/client";
+import type { Area } from "../area/geometry";
 
 /** What only this window knows: what is in hand, which panel is open, what was last said. */
 
@@ -30,6 +31,9 @@ interface State {
   keysOpen: boolean;
   notice: Notice | null;
   fitting: Fitting | null;
+  /** The frozen screen and the region on it: kept while one goes to choose a place. */
+  frame: Frame | null;
+  area: Area | null;
   /** Bytes that the area in hand would add, for the weight rail. */
   about: number | null;
   set: (values: Partial<Omit<State, "set">>) => void;
@@ -44,6 +48,8 @@ export const useBenchState = create<State>((set) => ({
   keysOpen: false,
   notice: null,
   fitting: null,
+  frame: null,
+  area: null,
   about: null,
   set,
 }));

@@ -24,7 +24,9 @@ export function PlacedFigure({ placement, spot }: { placement: Placement; spot: 
           onPlacement(placement.id);
         }}
         onKeyDown={(event) => {
-          if (event.key === "Delete") void takeOut(placement.id);
+          if (event.key !== "Delete") return;
+          event.stopPropagation();
+          void takeOut(placement.id);
         }}
       >
         <img

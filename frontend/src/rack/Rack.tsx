@@ -67,8 +67,12 @@ function Slip({ clipping, chosen }: { clipping: Clipping; chosen: boolean }) {
           void navigate("/trim");
         }}
         onKeyDown={(event) => {
-          if (event.key === "Delete") void removeClipping(clipping);
+          if (event.key !== "Delete" && event.key !== "F2") return;
+          // The key is meant for what has the focus, not for what the room has chosen.
+          event.stopPropagation();
+          event.preventDefault();
           if (event.key === "F2") setRenaming(true);
+          else void removeClipping(clipping);
         }}
       >
         <span className="slip-picture">

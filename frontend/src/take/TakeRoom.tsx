@@ -1,5 +1,5 @@
 import Button from "@mui/material/Button";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { refresh, showError, useDestination } from "../api/bench";
 import { api, must, type Frame } from "../api/client";
@@ -14,8 +14,8 @@ import { freeze, useDesk } from "./useDesk";
 
 /** See the screen live, freeze it, draw a region, keep it or land it in the chosen place. */
 export function TakeRoom() {
-  const [frame, setFrame] = useState<Frame | null>(null);
-  const [area, setArea] = useState<Area | null>(null);
+  const frame = useBenchState((state) => state.frame);
+  const area = useBenchState((state) => state.area);
   const [busy, setBusy] = useState(false);
   const set = useBenchState((state) => state.set);
   const navigate = useNavigate();
@@ -35,16 +35,20 @@ export function TakeRoom() {
   }, [set]);
   useAbout(frame, area);
 
-  const toLive = useCallback(() => {
-    setFrame(null);
-    setArea(null);
-  }, []);
+  const setArea = (next: Area | null) => {
+    set({ area: next });
+  };
+  const toLive = () => {
+    set({ frame: null, area: null });
+  };
 
   const doFreeze = () => {
     if (frame || busy) return;
     setBusy(true);
     freeze()
-      .then(setFrame)
+      .then((frozen) => {
+        set({ frame: frozen, area: null });
+      })
       .catch(showError)
       .finally(() => {
         setBusy(false);

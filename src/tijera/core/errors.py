@@ -7,7 +7,7 @@ r"""Every error that Tijera raises on purpose, as one tree.
     │   ├── LengthUnreadable      ├── LimitUnreadable      ├── CropOutside
     │   ├── AreaOutside           ├── SpotUnknown          ├── WidthTooLarge
     │   ├── NotFound              ├── NothingToUndo        ├── FormatUnknown
-    │   ├── ChangedMeanwhile      └── HostRefused
+    │   ├── ChangedMeanwhile      ├── DataTooNew           └── HostRefused
     ├── LimitNotMet               the limit can't be met; nothing written    exit 3
     └── InputRefused              what came in can't be kept whole           exit 4
         ├── InputEmpty            ├── InputTooHeavy
@@ -136,6 +136,15 @@ class ChangedMeanwhile(WrongCall):
     title = "The document was changed meanwhile"
     detail_text = "While the search ran, the placed pictures of “{name}” were changed. Nothing was applied."
     remedy_text = "Start it again; it takes what stands there now."
+
+
+class DataTooNew(WrongCall):
+    """Kept data that a newer version wrote: opening them could lose what it knows and this one does not."""
+
+    code = "data-too-new"
+    title = "Written by a newer version"
+    detail_text = "The kept data have schema {found}, this version of Tijera knows {known}."
+    remedy_text = "Use the newer version, or give another folder with --data."
 
 
 class FormatUnknown(WrongCall):

@@ -6,6 +6,8 @@ from collections.abc import Callable
 
 from peewee import SqliteDatabase
 
+from tijera.core.errors import DataTooNew
+
 Step = Callable[[SqliteDatabase], None]
 
 _FIRST = """
@@ -48,12 +50,11 @@ STEPS: tuple[Step, ...] = (_first,)
 def migrate(database: SqliteDatabase) -> int:
     """Bring a database to the newest version, each step in a transaction of its own; return that version.
 
-    Raises `RuntimeError` when the database comes from a newer Tijera: opening it could lose what that one wrote.
+    Raises `DataTooNew`.
     """
     version = int(database.execute_sql("PRAGMA user_version").fetchone()[0])
     if version > len(STEPS):
-        msg = f"the data were written by a newer version of Tijera (schema {version}, this one knows {len(STEPS)})"
-        raise RuntimeError(msg)
+        raise DataTooNew(found=version, known=len(STEPS))
     for number, step in enumerate(STEPS[version:], version + 1):
         with database.atomic():
             step(database)

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from tijera.core.errors import FormatUnknown
 from tijera.core.geometry import Rect, Size
-from tijera.core.imaging.encode import encode_jpeg, encode_png
+from tijera.core.imaging.encode import encode_frame, encode_jpeg, encode_png
 from tijera.core.imaging.resize import shrink_to_fit
 from tijera.core.units import PIXELS_PER_INCH
 from tijera.store.records import ClippingRecord, FrameRecord, HandoverRecord
@@ -15,6 +15,7 @@ from tijera.usecases.workshop import Workshop
 
 _SAVED_JPEG_QUALITY = 90
 _THUMBNAIL_EFFORT = 6
+_SOON_FROM_PIXELS = 1_000_000
 
 
 @dataclass(frozen=True)
@@ -98,7 +99,9 @@ def show(workshop: Workshop, clipping_id: str, most: Size | None, *, whole_area:
         picture = workshop.frame_pixels(frame).cut(record.area)
     else:
         _, picture = workshop.visible(record)
-    return encode_png(shrink_to_fit(picture, most) if most else picture, _THUMBNAIL_EFFORT)
+    shown = shrink_to_fit(picture, most) if most else picture
+    # A large one is wanted soon rather than small: it only goes to this machine's own browser.
+    return encode_frame(shown) if shown.size.pixels > _SOON_FROM_PIXELS else encode_png(shown, _THUMBNAIL_EFFORT)
 
 
 def file_stem(name: str) -> str:

@@ -12,7 +12,7 @@ from pathlib import Path
 
 from peewee import SqliteDatabase
 
-from tijera.core.errors import NotFound, NothingToUndo
+from tijera.core.errors import DataTooNew, NotFound, NothingToUndo
 from tijera.core.frames.frame import WindowBox
 from tijera.core.geometry import Rect
 from tijera.store import migrations
@@ -136,7 +136,7 @@ class Migrating(unittest.TestCase):
         with tempfile.TemporaryDirectory() as folder:
             database = SqliteDatabase(str(Path(folder) / "x.sqlite"))
             database.execute_sql("PRAGMA user_version = 99")
-            with self.assertRaisesRegex(RuntimeError, "newer version"):
+            with self.assertRaises(DataTooNew):
                 migrations.migrate(database)
             database.close()
 
