@@ -14,7 +14,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from tijera import __version__
-from tijera.core.errors import InputRefused, LimitNotMet, TijeraError
+from tijera.core.errors import InputRefused, LimitNotMet, TijeraError, WouldOverwrite
 
 if TYPE_CHECKING:
     from fastapi import FastAPI
@@ -120,6 +120,8 @@ def _place(arguments: argparse.Namespace) -> int:
     from tijera.core.units import Length, parse_limit
     from tijera.usecases.files import place_file
 
+    if arguments.out.exists() and arguments.out.samefile(arguments.file):
+        raise WouldOverwrite(path=arguments.out)
     width: Length | WidthRule = WidthRule.FIT
     if arguments.width is not None:
         width = WidthRule.FILL if arguments.width == "fill" else Length.parse(arguments.width)
@@ -134,7 +136,7 @@ def _place(arguments: argparse.Namespace) -> int:
         description=arguments.alt,
         limit_bytes=None if arguments.limit is None else parse_limit(arguments.limit),
     )
-    arguments.out.write_bytes(placed.data)
+    _write_whole(arguments.out, placed.data)
     measures = placed.measures
     if measures.enlarged:
         _say(f"the picture is larger than its natural size here ({placed.ppi:.0f} ppi); it will look soft.")
@@ -154,6 +156,16 @@ def _place(arguments: argparse.Namespace) -> int:
             f"{placed.ppi:.0f} ppi; picture {placed.picture_bytes} bytes, file {len(placed.data)} bytes\n"
         )
     return 0
+
+
+def _write_whole(path: Path, data: bytes) -> None:
+    """Write a file whole or not at all."""
+    beside = path.with_name(f".{path.name}.part")
+    try:
+        beside.write_bytes(data)
+        beside.replace(path)
+    finally:
+        beside.unlink(missing_ok=True)
 
 
 def _weigh(arguments: argparse.Namespace) -> int:

@@ -105,18 +105,22 @@ class CommandLine(unittest.TestCase):
             (2, ("place", "in.docx", "--spot", "b.1", "--picture", "tide.png", "--width", "900mm", *common)),
             (2, ("place", "in.docx", "--spot", "b.1", "--picture", "tide.png", "--limit", "much", *common)),
             (2, ("place", "in.docx", "--spot", "b.1", "--picture", "tide.png", "--scale-factor", "0", *common)),
+            (2, ("place", "in.docx", "--spot", "b.1", "--picture", "tide.png", "--out", "in.docx")),
+            (2, ("place", "in.docx", "--spot", "b.1", "--picture", "tide.png", "--out", "nowhere/out.docx")),
             (2, ("spots", "missing.docx")),
             (2, ("nonsense",)),
             (4, ("spots", "bad.docx")),
             (4, ("weigh", "bad.docx", "--json")),
             (4, ("place", "in.docx", "--spot", "b.1", "--picture", "bad.png", *common)),
         ]
+        before = sorted(path.name for path in self.folder.iterdir())
         for wanted, arguments in cases:
             with self.subTest(" ".join(arguments)):
                 status, out, said = self.run_cli(*arguments)
                 self.assertEqual((status, out), (wanted, ""))
                 self.assertTrue(said.strip())
-                self.assertFalse((self.folder / "out.docx").exists())
+                self.assertEqual(sorted(path.name for path in self.folder.iterdir()), before)
+        self.assertEqual((self.folder / "in.docx").read_bytes(), _PAPER)
 
     def test_the_written_copy_opens_again(self) -> None:
         """With one more picture than before."""

@@ -7,7 +7,8 @@ r"""Every error that Tijera raises on purpose, as one tree.
     │   ├── LengthUnreadable      ├── LimitUnreadable      ├── CropOutside
     │   ├── AreaOutside           ├── SpotUnknown          ├── WidthTooLarge
     │   ├── NotFound              ├── NothingToUndo        ├── FormatUnknown
-    │   ├── ChangedMeanwhile      ├── DataTooNew           └── HostRefused
+    │   ├── ChangedMeanwhile      ├── DataTooNew           ├── WouldOverwrite
+    │   └── HostRefused
     ├── LimitNotMet               the limit can't be met; nothing written    exit 3
     └── InputRefused              what came in can't be kept whole           exit 4
         ├── InputEmpty            ├── InputTooHeavy
@@ -145,6 +146,15 @@ class DataTooNew(WrongCall):
     title = "Written by a newer version"
     detail_text = "The kept data have schema {found}, this version of Tijera knows {known}."
     remedy_text = "Use the newer version, or give another folder with --data."
+
+
+class WouldOverwrite(WrongCall):
+    """The copy was to be written over its own original."""
+
+    code = "would-overwrite"
+    title = "That is the original"
+    detail_text = "“{path}” is the file that the picture is placed into; it is never changed."
+    remedy_text = "Give another name with --out."
 
 
 class FormatUnknown(WrongCall):

@@ -33,8 +33,12 @@ _EMU_BY_UNIT = {
     "emu": 1,
 }
 _BYTES_BY_UNIT = {"B": 1, "KB": 10**3, "MB": 10**6, "GB": 10**9, "KIB": 2**10, "MIB": 2**20, "GIB": 2**30}
-_LENGTH = re.compile(r"\s*(-?\d+(?:\.\d+)?)\s*([a-z]+)\s*", re.IGNORECASE)
-_BYTES = re.compile(r"\s*(\d+(?:[.,]\d+)?)\s*([kmg]?i?b)\s*", re.IGNORECASE)
+_LENGTH = re.compile(r"\s*(-?[0-9]{1,12}(?:\.[0-9]{1,12})?)\s*([a-z]{1,3})\s*", re.IGNORECASE)
+_BARE = re.compile(r"\s*-?[0-9]{1,12}(?:\.[0-9]{1,12})?\s*")
+_BYTES = re.compile(r"\s*([0-9]{1,15}(?:[.,][0-9]{1,9})?)\s*([kmg]?i?b)\s*", re.IGNORECASE)
+_MOST_EMU = 10**12
+"""28 km: whatever is longer was not meant, and would not fit where lengths are kept."""
+_MOST_LIMIT = 10**15
 
 
 def round_half_up(value: Fraction | int) -> int:
@@ -79,7 +83,7 @@ class Length:
         if match is None or unit is None:
             raise LengthUnreadable(text=text)
         length = cls.exactly(Fraction(match[1]) * unit)
-        if length.emu <= 0:
+        if not 0 < length.emu <= _MOST_EMU:
             raise LengthUnreadable(text=text)
         return length
 
@@ -116,13 +120,12 @@ def ooxml_measure(text: str) -> Fraction:
     match = _LENGTH.fullmatch(text)
     if match:
         unit = _EMU_BY_UNIT.get(match[2].lower())
-        if unit is None:
-            raise LengthUnreadable(text=text)
-        return Fraction(match[1]) * unit
-    try:
-        return Fraction(text.strip()) * EMU_PER_TWIP
-    except (ValueError, ZeroDivisionError) as error:
-        raise LengthUnreadable(text=text) from error
+        measure = None if unit is None else Fraction(match[1]) * unit
+    else:
+        measure = Fraction(text.strip()) * EMU_PER_TWIP if _BARE.fullmatch(text) else None
+    if measure is None or abs(measure) > _MOST_EMU:
+        raise LengthUnreadable(text=text[:40])
+    return measure
 
 
 def parse_limit(text: str) -> int:
@@ -131,7 +134,7 @@ def parse_limit(text: str) -> int:
     if match is None:
         raise LimitUnreadable(text=text)
     size = round_half_up(Fraction(match[1].replace(",", ".")) * _BYTES_BY_UNIT[match[2].upper()])
-    if size <= 0:
+    if not 0 < size <= _MOST_LIMIT:
         raise LimitUnreadable(text=text)
     return size
 

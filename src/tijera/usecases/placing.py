@@ -13,6 +13,7 @@ from tijera.core.packages.docx.place import PlacedPicture, Written, write
 from tijera.core.packages.spots import Spot
 from tijera.core.units import Length
 from tijera.store.records import ClippingRecord, DestinationRecord, FrameRecord, HandoverRecord, PlacementRecord
+from tijera.usecases.taking import clean_name
 from tijera.usecases.workshop import Workshop
 
 CURRENT = "current destination"
@@ -44,7 +45,7 @@ def open_destination(workshop: Workshop, data: bytes, name: str, limit_bytes: in
     open_docx(data, name, workshop.guards)
     record = DestinationRecord(
         id=workshop.new_id(),
-        name=name.replace("\\", "/").split("/")[-1] or "document.docx",
+        name=clean_name(name.replace("\\", "/").split("/")[-1]) or "document.docx",
         blob=workshop.store.blobs.put(data),
         limit_bytes=limit_bytes,
         spot=None,

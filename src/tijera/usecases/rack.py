@@ -11,6 +11,7 @@ from tijera.core.imaging.encode import encode_frame, encode_jpeg, encode_png
 from tijera.core.imaging.resize import shrink_to_fit
 from tijera.core.units import PIXELS_PER_INCH
 from tijera.store.records import ClippingRecord, FrameRecord, HandoverRecord
+from tijera.usecases.taking import clean_name
 from tijera.usecases.workshop import Workshop
 
 _SAVED_JPEG_QUALITY = 90
@@ -30,7 +31,7 @@ class SavedPicture:
 def rename(workshop: Workshop, clipping_id: str, name: str) -> ClippingRecord:
     """Give a clipping another name. Raises `NotFound`."""
     before = workshop.store.find(ClippingRecord, clipping_id)
-    after = replace(before, name=" ".join(name.split())[:120] or before.name)
+    after = replace(before, name=clean_name(name) or before.name)
     with workshop.store.change(f"Rename {before.name}") as change:
         change.save(after)
     return after

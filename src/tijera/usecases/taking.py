@@ -80,9 +80,14 @@ def bring_in(workshop: Workshop, data: bytes, file_name: str) -> ClippingRecord:
     return record
 
 
+def clean_name(name: str) -> str:
+    """A name on one line, without control characters and without signs that turn the direction of text."""
+    return " ".join(re.sub(r"[\x00-\x1f\x7f\u200e\u200f\u202a-\u202e\u2066-\u2069]", " ", name).split())[:120]
+
+
 def free_name(workshop: Workshop, wanted: str) -> str:
     """The wanted name, with a counter behind it where it is taken."""
-    base = " ".join(wanted.split())[:120]
+    base = clean_name(wanted) or "Clipping"
     taken = {clipping.name for clipping in workshop.store.clippings()}
     number, name = 1, base
     while name in taken:

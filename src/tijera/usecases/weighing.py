@@ -31,15 +31,15 @@ class Weight:
     pictures: tuple[Weighed, ...]
 
 
-_REPORTS: Recent[tuple[PictureReport, ...]] = Recent(8)
-"""Reports by written content: the same object is weighed many times while nothing changes."""
+_REPORTS: Recent[tuple[PictureReport, ...]] = Recent(2)
+"""Reports by written copy: the same one is weighed many times while nothing changes."""
 
 
 def weigh(workshop: Workshop, destination: DestinationRecord) -> Weight:
     """Write the copy and weigh it."""
     copy = write_copy(workshop, destination)
     written = copy.written
-    reports = _REPORTS.get(hash(written.data), lambda: report_pictures(open_docx(written.data, destination.name)))
+    reports = _REPORTS.get(written, lambda: report_pictures(open_docx(written.data, destination.name)))
     own: dict[str, list[Standing]] = {}
     for each, member in zip(copy.placed, written.members, strict=True):
         own.setdefault(member, []).append(each)

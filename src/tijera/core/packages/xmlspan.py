@@ -11,6 +11,7 @@ import codecs
 import re
 from collections.abc import Iterable
 from dataclasses import dataclass
+from fractions import Fraction
 from functools import cached_property
 from typing import Any, NamedTuple
 from xml.sax.saxutils import quoteattr
@@ -26,6 +27,8 @@ _TOKEN = re.compile(
     r"<!--.*?-->|<!\[CDATA\[.*?\]\]>|<\?.*?\?>|</?(?P<name>[^\s/>!?]++)(?:[^>\"']++|\"[^\"]*+\"|'[^']*+')*+>",
     re.DOTALL,
 )
+_WHOLE = re.compile(r"-?[0-9]{1,15}")
+_PERCENT = re.compile(r"-?[0-9]{1,9}(?:\.[0-9]{1,9})?%")
 _DECLARED = re.compile(rb"""<\?xml[^>]*?encoding=["']([A-Za-z0-9._-]+)["']""")
 _BOMS = ((codecs.BOM_UTF8, "utf-8"), (codecs.BOM_UTF16_LE, "utf-16-le"), (codecs.BOM_UTF16_BE, "utf-16-be"))
 
@@ -164,6 +167,19 @@ class XmlPart:
         match = _TOKEN.match(tag)
         qualified = match["name"] if match else ""
         return Splice(span.start, span.end, f"{tag[:-2]}>{xml}</{qualified}>")
+
+
+def whole_number(text: str | None, default: int, least: int = 0, most: int = 10**9) -> int:
+    """Read an attribute as a whole number; the default where it is absent, unreadable or beyond reason."""
+    if text is None or not _WHOLE.fullmatch(text):
+        return default
+    value = int(text)
+    return value if least <= value <= most else default
+
+
+def percentage(text: str) -> Fraction | None:
+    """Read "33.3%" as a share of one; None for anything else."""
+    return Fraction(text[:-1]) / 100 if _PERCENT.fullmatch(text) else None
 
 
 def attributes(**values: str | int) -> str:

@@ -158,7 +158,7 @@ class _Reader:
         for row_number, row in enumerate(rows):
             cells = []
             for cell_number, cell in enumerate(row.cells):
-                if cell.continues_merge and row_number > 0:
+                if cell.is_covered or (cell.continues_merge and row_number > 0):
                     continue
                 heights = [each for each in (place.most_height, cell.exact_height) if each is not None]
                 widths = tuple(reading[row_number].cells[cell_number].width for reading in readings)

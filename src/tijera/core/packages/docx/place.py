@@ -14,7 +14,7 @@ from tijera.core.packages.docx.names import Names
 from tijera.core.packages.docx.structure import check_document
 from tijera.core.packages.opc.content_types import NAME as CONTENT_TYPES
 from tijera.core.packages.spots import Side, Spot, SpotKind
-from tijera.core.packages.xmlspan import Splice, attributes
+from tijera.core.packages.xmlspan import Splice, attributes, whole_number
 from tijera.core.packages.zipped import Package, write_package
 from tijera.core.units import EMU_PER_TWIP, Length
 
@@ -120,8 +120,8 @@ def _relate(document: DocxDocument, members: list[str]) -> tuple[dict[str, str],
 def _highest_drawing_id(document: DocxDocument) -> int:
     """The highest id of any drawing in the part; ids beyond reason are passed over."""
     tags = (f"{{{document.names.wp}}}docPr", f"{{{document.names.pic}}}cNvPr")
-    found = [node.get("id", "0") for tag in tags for node in document.main.root.iter(tag)]
-    return max((int(text) for text in found if text.isdigit() and int(text) < _MOST_DRAWING_ID), default=0)
+    found = (node.get("id") for tag in tags for node in document.main.root.iter(tag))
+    return max((whole_number(text, 0, most=_MOST_DRAWING_ID) for text in found), default=0)
 
 
 def _splices(document: DocxDocument, spots: Sequence[Spot], paragraphs: Sequence[str]) -> list[Splice]:

@@ -7,12 +7,13 @@ from fractions import Fraction
 
 from tijera.core.packages.docx.names import Names
 from tijera.core.packages.docx.styles import measure_of
-from tijera.core.packages.xmlspan import Element
+from tijera.core.packages.xmlspan import Element, whole_number
 from tijera.core.units import EMU_PER_TWIP, Length
 
 _DEFAULT_PAGE = Fraction(12_240 * EMU_PER_TWIP), Fraction(15_840 * EMU_PER_TWIP)
 """US Letter, where a section gives no page size (from memory)."""
 _DEFAULT_MARGIN = Fraction(1_440 * EMU_PER_TWIP)
+_MOST_COLUMNS = 99
 _DEFAULT_SPACE = Fraction(720 * EMU_PER_TWIP)
 
 
@@ -63,8 +64,7 @@ def _columns(node: Element | None, names: Names, width: Fraction) -> tuple[Fract
     own = [measure_of(column, q("w")) for column in node.findall(q("col"))]
     if node.get(q("equalWidth")) in ("0", "false", "off") and own and None not in own:
         return tuple(column for column in own if column is not None)
-    text = node.get(q("num"), "1")
-    number = int(text) if text.isdigit() and 0 < int(text) < 100 else 1
+    number = whole_number(node.get(q("num")), 1, 1, _MOST_COLUMNS)
     space = measure_of(node, q("space"))
     gaps = (number - 1) * (_DEFAULT_SPACE if space is None else space)
     return (max((width - gaps) / number, Fraction(0)),) * number

@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from fractions import Fraction
 
 from tijera.core.packages.docx.names import Names
 from tijera.core.packages.opc.relationships import Relationships
 from tijera.core.packages.spots import ShownPicture
-from tijera.core.packages.xmlspan import Element
+from tijera.core.packages.xmlspan import Element, percentage, whole_number
 from tijera.core.units import Length
 
 _THOUSANDTHS_OF_PERCENT = 100_000
+_MOST_OUTSET = 10**9
+_MOST_EXTENT = 10**12
 
 
 @dataclass(frozen=True)
@@ -97,22 +100,21 @@ def _use(blip: Element, extent: Element | None, names: Names) -> PictureUse:
     ):
         sizes.insert(0, picture.find(f".//{{{names.a}}}xfrm/{{{names.a}}}ext"))
     size = next((each for each in sizes if each is not None), None)
-    width, height = (0, 0) if size is None else (_whole(size.get("cx")), _whole(size.get("cy")))
+    width, height = (
+        (0, 0)
+        if size is None
+        else (whole_number(size.get("cx"), 0, most=_MOST_EXTENT), whole_number(size.get("cy"), 0, most=_MOST_EXTENT))
+    )
     return PictureUse(relationship_id, Length(width), Length(height), max(0.0, 1 - sum(sides)))
 
 
 def _share(crop: Element, side: str) -> float:
     """A side of a `srcRect`: thousandths of a percent, or "12.5%" in strict files; outsets count as nothing."""
     text = crop.get(side, "0")
-    try:
-        share = float(text[:-1]) / 100 if text.endswith("%") else int(text) / _THOUSANDTHS_OF_PERCENT
-    except ValueError:
-        return 0.0
-    return min(max(share, 0.0), 1.0)
-
-
-def _whole(text: str | None) -> int:
-    return int(text) if text is not None and text.lstrip("-").isdigit() else 0
+    share = percentage(text)
+    if share is None:
+        share = Fraction(whole_number(text, 0, -_MOST_OUTSET, _MOST_OUTSET), _THOUSANDTHS_OF_PERCENT)
+    return min(max(float(share), 0.0), 1.0)
 
 
 def shown_pictures(paragraph: Element, names: Names, relationships: Relationships) -> Iterator[ShownPicture]:

@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from tijera.core.errors import LengthUnreadable
 from tijera.core.packages.docx.names import Names
-from tijera.core.packages.xmlspan import Element
+from tijera.core.packages.xmlspan import Element, whole_number
 from tijera.core.units import EMU_PER_TWIP, ooxml_measure
 
 _DEFAULT_CELL_MARGIN = Fraction(115 * EMU_PER_TWIP)
@@ -125,8 +125,8 @@ class Styles:
             name = "" if node is None else node.get(q("val"), "").lower()
             if name == "title":
                 return 0
-            if name.startswith("heading ") and name[8:].isdigit():
-                return int(name[8:])
+            if name.startswith("heading ") and (level := whole_number(name[8:], 0, 1, 9)):
+                return level
         return None
 
     def cell_margins(self, table_properties: Element | None) -> tuple[Fraction, Fraction]:

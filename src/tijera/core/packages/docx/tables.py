@@ -8,10 +8,13 @@ from fractions import Fraction
 
 from tijera.core.packages.docx.names import Names
 from tijera.core.packages.docx.styles import Styles, measure_of, side_margins
-from tijera.core.packages.xmlspan import Element
+from tijera.core.packages.xmlspan import Element, percentage, whole_number
 from tijera.core.units import EMU_PER_TWIP
 
 _FIFTIETHS_OF_PERCENT = 5_000
+_MOST_PERCENT = 100_000
+"""Twenty times the container; whatever is more was not meant."""
+_MOST_GRID = 1_000
 
 
 @dataclass(frozen=True)
@@ -25,6 +28,8 @@ class Cell:
     outer_width: Fraction
     continues_merge: bool
     """Continues a vertical merge: it shows nothing, the cell that starts the merge does."""
+    is_covered: bool
+    """Merged into the cell to its left in the older way (`w:hMerge`): it shows nothing either."""
     exact_height: Fraction | None
 
 
@@ -59,7 +64,7 @@ def read_rows(table: Element, names: Names, styles: Styles, container: Fraction)
             taken = sum(
                 (margin if given is None else given for given, margin in zip(sides, margins, strict=True)), Fraction(0)
             )
-            merge = None if own is None else own.find(q("vMerge"))
+            merge, across = (None if own is None else own.find(q(name)) for name in ("vMerge", "hMerge"))
             cells.append(
                 Cell(
                     node=node,
@@ -68,6 +73,7 @@ def read_rows(table: Element, names: Names, styles: Styles, container: Fraction)
                     width=max(outer - taken, Fraction(0)),
                     outer_width=outer,
                     continues_merge=merge is not None and merge.get(q("val"), "continue") != "restart",
+                    is_covered=across is not None and across.get(q("val"), "continue") != "restart",
                     exact_height=_exact_height(row, names),
                 )
             )
@@ -95,27 +101,26 @@ def _width(node: Element | None, names: Names, whole: Fraction) -> Fraction | No
         return None
     q = names.q
     text, kind = node.get(q("w"), ""), node.get(q("type"), "dxa")
-    if text.endswith("%"):
-        number = text[:-1]
-        return whole * Fraction(number) / 100 if number.replace(".", "", 1).isdigit() else None
-    if kind == "pct":
-        return whole * int(text) / _FIFTIETHS_OF_PERCENT if text.isdigit() and int(text) else None
-    measure = measure_of(node, q("w")) if kind == "dxa" else None
+    share = percentage(text)
+    if share is None and kind == "pct":
+        share = Fraction(whole_number(text, 0, most=_MOST_PERCENT), _FIFTIETHS_OF_PERCENT)
+    if share is not None:
+        measure: Fraction | None = whole * share
+    else:
+        measure = measure_of(node, q("w")) if kind == "dxa" else None
     return measure if measure and measure > 0 else None
 
 
 def _span(properties: Element | None, names: Names) -> int:
     """How many grid columns a cell covers."""
     node = None if properties is None else properties.find(names.q("gridSpan"))
-    text = "1" if node is None else node.get(names.q("val"), "1")
-    return int(text) if text.isdigit() and 0 < int(text) < 1_000 else 1
+    return 1 if node is None else whole_number(node.get(names.q("val")), 1, 1, _MOST_GRID)
 
 
 def _grid_skip(row: Element, names: Names) -> int:
     """How many grid columns a row leaves free at its beginning."""
     node = row.find(f"{names.q('trPr')}/{names.q('gridBefore')}")
-    text = "0" if node is None else node.get(names.q("val"), "0")
-    return int(text) if text.isdigit() else 0
+    return 0 if node is None else whole_number(node.get(names.q("val")), 0, 0, _MOST_GRID)
 
 
 def _exact_height(row: Element, names: Names) -> Fraction | None:

@@ -80,6 +80,12 @@ class Cells(unittest.TestCase):
         )
         self.assertEqual(document.outline.body.blocks[0].rows[0][0].row_span, 2)
 
+    def test_a_cell_that_is_covered_from_the_left_offers_none(self) -> None:
+        """Older programs merge across in this way."""
+        cells = cell(paragraph("a"), '<w:hMerge w:val="restart"/>') + cell(paragraph(), "<w:hMerge/>")
+        ids = _ids(table(row(cells), grid=(2_000, 3_000)))
+        self.assertEqual(ids, ["b.0", "b.1.r1.c1.0", "b.1.r1.c1.1", "b.1"])
+
     def test_an_empty_cell_offers_one_spot(self) -> None:
         """Before and after its empty paragraph would look the same."""
         self.assertEqual(_ids(table(row(cell(paragraph())), grid=(4_000,))), ["b.0", "b.1.r1.c1.0", "b.1"])
@@ -127,6 +133,29 @@ class Controls(unittest.TestCase):
     def test_custom_xml_round_blocks_is_looked_through(self) -> None:
         """Its paragraphs are counted like any other."""
         self.assertEqual(_ids(f"<w:customXml>{paragraph('a')}{paragraph('b')}</w:customXml>"), ["b.0", "b.1", "b.2"])
+
+
+class BeyondReason(unittest.TestCase):
+    """Numbers that no program writes and an attacker may."""
+
+    def test_absurd_numbers_are_passed_over(self) -> None:
+        """Thousands of digits, other alphabets' digits, nothing at all; the document opens with sensible widths."""
+        many = "9" * 5_000
+        for number in (many, f"-{many}", "²", "٣", "", "NaN", "1e9", "0x10", f"{many}%", "nan%"):
+            body = (
+                paragraph("x", f'<w:pStyle w:val="{number}"/><w:ind w:left="{number}"/>')
+                + table(
+                    row(cell(paragraph("y"), f'<w:tcW w:w="{number}" w:type="pct"/><w:gridSpan w:val="{number}"/>')),
+                    properties=f'<w:tblW w:w="{number}" w:type="pct"/>',
+                    grid=(4_000,),
+                )
+                + section(A4_MARGINS_1417 + f'<w:cols w:num="{number}" w:space="{number}"/>')
+            )
+            styles = f'<w:style w:type="paragraph" w:styleId="{number}"><w:name w:val="heading {number}"/></w:style>'
+            with self.subTest(number[:8]):
+                spots = open_docx(Docx(body, styles=styles).build()).outline.spots
+                self.assertEqual(spots["b.1"].width.emu, 5_760_720)
+                self.assertGreater(spots["b.2.r1.c1.0"].width.emu, 0)
 
 
 class Opening(unittest.TestCase):
