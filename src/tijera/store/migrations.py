@@ -27,7 +27,7 @@ CREATE TABLE placement (
     id TEXT NOT NULL PRIMARY KEY, destination TEXT NOT NULL REFERENCES destination(id),
     clipping TEXT NOT NULL REFERENCES clipping(id), spot TEXT NOT NULL, rank INTEGER NOT NULL,
     width_rule TEXT NOT NULL, width_emu INTEGER, place_width_emu INTEGER NOT NULL, description TEXT NOT NULL,
-    rendition_blob TEXT, rendition_extension TEXT, rendition_of TEXT, rendition_note TEXT);
+    rendition_blob TEXT, rendition_extension TEXT, rendition_width_px INTEGER, rendition_of TEXT, rendition_note TEXT);
 CREATE INDEX placement_destination ON placement(destination);
 CREATE TABLE change (
     id INTEGER NOT NULL PRIMARY KEY AUTOINCREMENT, label TEXT NOT NULL, rows TEXT NOT NULL,

@@ -61,6 +61,7 @@ class Placement(Model):
     description = TextField()
     rendition_blob = TextField(null=True)
     rendition_extension = TextField(null=True)
+    rendition_width_px = IntegerField(null=True)
     rendition_of = TextField(null=True)
     rendition_note = TextField(null=True)
 

@@ -93,6 +93,7 @@ class PlacementRecord:
     rendition_blob: str | None
     """What *Make it fit* chose; None for the first rendition."""
     rendition_extension: str | None
+    rendition_width_px: int | None
     rendition_of: str | None
     """The visible rectangle that the rendition shows; another crop makes it void."""
     rendition_note: str | None

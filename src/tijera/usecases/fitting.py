@@ -92,6 +92,7 @@ def _apply(
                         each.record,
                         rendition_blob=blob,
                         rendition_extension=None if is_first else rendition.extension,
+                        rendition_width_px=None if is_first else rendition.size.width,
                         rendition_of=None if is_first else shown_part(each.clipping),
                         rendition_note=note,
                     )

@@ -34,6 +34,12 @@ class Standing:
         """Whether *Make it fit* chose a rendition that still shows what is visible."""
         return self.record.rendition_blob is not None and self.record.rendition_of == shown_part(self.clipping)
 
+    @property
+    def ppi(self) -> float:
+        """Pixels per placed inch of what is written: those of the rendition, where there is one."""
+        width_px = self.record.rendition_width_px if self.has_rendition else None
+        return (width_px or self.clipping.crop_width) / self.measures.width.inches
+
 
 def shown_part(clipping: ClippingRecord) -> str:
     """What of its frame a clipping shows, as text."""
@@ -111,6 +117,7 @@ def place(workshop: Workshop, destination_id: str, clipping_id: str, spot_id: st
         description=clipping.name,
         rendition_blob=None,
         rendition_extension=None,
+        rendition_width_px=None,
         rendition_of=None,
         rendition_note=None,
     )

@@ -89,7 +89,7 @@ def placement(each: Standing) -> wire.PlacementOut:
         spot=each.spot.id,
         width_emu=each.measures.width.emu,
         height_emu=each.measures.height.emu,
-        ppi=each.measures.ppi,
+        ppi=each.ppi,
         enlarged=each.measures.enlarged,
         bound_by=each.measures.bound_by,
         place_width_emu=record.place_width_emu,

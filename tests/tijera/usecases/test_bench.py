@@ -208,6 +208,14 @@ class Fitting(BenchCase):
         self.workshop.store.undo()
         self.assertEqual(weighing.weigh(self.workshop, self.handbook).file_bytes, heavy)
 
+    def test_sharpness_is_that_of_what_is_written(self) -> None:
+        """Where pixels were given up, the placement says so."""
+        self._fit(1_330_000)
+        chart = next(each for each in placing.standings(self.workshop, self.handbook) if each.clipping.name == "Harbour chart")  # fmt: skip
+        written = decode(placing.rendition_bytes(self.workshop, chart)[0]).size
+        self.assertLess(written.width, chart.clipping.crop_width)
+        self.assertAlmostEqual(chart.ppi, written.width / chart.measures.width.inches)
+
     def test_the_room_under_the_limit_is_used(self) -> None:
         """Less is given up than a lower limit would ask for."""
         self.assertGreater(self._fit(2_000_000).file_bytes, self._fit(1_500_000).file_bytes)
