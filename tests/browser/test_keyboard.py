@@ -52,7 +52,7 @@ class WithoutMouse(BrowserCase):
         expect(page.locator(".slip-facts").first).to_contain_text("640 × 370")
         with page.expect_download() as download:
             keys.press("p")
-            expect(page.locator(".placed")).to_be_visible()
+            expect(page.locator(".place .placed")).to_be_visible()
             keys.press("Control+s")
         copy = Path(download.value.path()).read_bytes()
         self.assertEqual(complaints(copy), [])
