@@ -85,6 +85,7 @@ class Journey(BrowserCase):
 
         # Too heavy: the chart goes in as well, and the document is made to fit.
         page.keyboard.press("p")
+        expect(page.locator(".place .placed")).to_be_visible()
         page.locator(".slip-face", has_text="Harbour chart").click()
         page.locator(".spot-chosen").click()
         expect(page.locator(".placed")).to_have_count(2)
@@ -160,7 +161,7 @@ class OwnFiles(BrowserCase):
         page.keyboard.press("p")
 
         # A place by keys: from the first to the next, chosen, and the clipping put there.
-        spots = page.locator("[data-spot]")
+        spots = page.locator(".place [data-spot]")
         spots.first.focus()
         page.keyboard.press("ArrowDown")
         expect(page.locator(":focus")).to_have_attribute("aria-label", re.compile("160.0 mm"))
