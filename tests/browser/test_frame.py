@@ -21,7 +21,9 @@ class Rooms(BrowserCase):
         for key, path in _ROOMS.items():
             self.page.keyboard.press(key)
             expect(self.page).to_have_url(f"{self.server.address}{path}")
+        expect(self.page.get_by_role("heading", name="What weighs")).to_be_visible()
         self.page.keyboard.press("/")
+        expect(self.page.get_by_label("Find a clipping by name")).to_be_focused()
         self.page.keyboard.type("tp")
         expect(self.page).to_have_url(f"{self.server.address}/hand-over")
 

@@ -55,6 +55,7 @@ class Mat(BrowserCase):
         self.button("in the document").click()
         self.assertAlmostEqual(scale(), 96 / (96 * 1.5), places=3)
         self.page.keyboard.press("0")
+        expect(mat).to_have_attribute("data-scale", str(fit))
         self.page.keyboard.press("+")
         expect(mat).not_to_have_attribute("data-scale", str(fit))
         self.assertAlmostEqual(scale(), fit * 1.25, places=3)
