@@ -5,15 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from tijera.core.budget.ladder import first_rendition
-from tijera.core.budget.verdict import Candidate, Verdict, find_fit
-from tijera.core.errors import LimitNotMet
+from tijera.core.budget.verdict import Candidate, Verdict, find_fit, limit_not_met
 from tijera.core.fit import Measures, WidthRule, measure
 from tijera.core.imaging.decode import decode
-from tijera.core.packages.docx.document import DocxDocument, open_docx
+from tijera.core.packages.docx.document import open_docx
 from tijera.core.packages.docx.pictures import PictureReport, report_pictures
 from tijera.core.packages.docx.place import PlacedPicture, write
 from tijera.core.packages.spots import Spot
-from tijera.core.units import PIXELS_PER_INCH, Length, format_bytes
+from tijera.core.units import PIXELS_PER_INCH, Length
 
 
 @dataclass(frozen=True)
@@ -72,18 +71,7 @@ def place_file(
     verdict = next(step for step in search if isinstance(step, Verdict))
     chosen = verdict.renditions[0]
     if not verdict.fits:
-        raise _not_met(document, verdict, limit_bytes, picture_name)
+        weights = [(report.member, report.bytes) for report in report_pictures(document)]
+        raise limit_not_met(verdict, limit_bytes, [*weights, (picture_name, chosen.bytes)])
     ppi = chosen.size.width / measures.width.inches
     return PlacedFile(placed(chosen.data, chosen.extension), spot, measures, ppi, chosen.bytes)
-
-
-def _not_met(document: DocxDocument, verdict: Verdict, limit_bytes: int, picture_name: str) -> LimitNotMet:
-    weights = [(report.member, report.bytes) for report in report_pictures(document)]
-    heaviest = sorted([*weights, (picture_name, verdict.renditions[0].bytes)], key=lambda item: -item[1])[:4]
-    return LimitNotMet(
-        least_bytes=verdict.written_bytes,
-        over_bytes=verdict.written_bytes - limit_bytes,
-        limit_bytes=limit_bytes,
-        in_the_way=", ".join(f"{name} ({format_bytes(size)})" for name, size in heaviest),
-        pictures=[{"name": name, "bytes": size} for name, size in heaviest],
-    )

@@ -8,16 +8,14 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from tijera.core.budget.ladder import Rendition, Way
-from tijera.core.budget.verdict import Candidate, Progress, Verdict, find_fit
-from tijera.core.errors import ChangedMeanwhile, LimitNotMet
+from tijera.core.budget.verdict import Candidate, Progress, Verdict, find_fit, limit_not_met
+from tijera.core.errors import ChangedMeanwhile
 from tijera.core.imaging.decode import decode
-from tijera.core.units import Length, format_bytes
+from tijera.core.units import Length
 from tijera.store.records import DestinationRecord
 from tijera.usecases.placing import Standing, shown_part, standings, write_with
 from tijera.usecases.weighing import weigh
 from tijera.usecases.workshop import Workshop
-
-_NAMED_IN_THE_WAY = 4
 
 
 @dataclass(frozen=True)
@@ -63,7 +61,7 @@ def make_it_fit(workshop: Workshop, destination: DestinationRecord, limit_bytes:
     if verdict is None:
         return
     if not verdict.fits:
-        raise _not_met(workshop, destination, verdict, limit_bytes, members)
+        raise limit_not_met(verdict, limit_bytes, _weights(workshop, destination, verdict, members))
     # Between two steps of the search the user may have gone on working.
     if [each.record for each in standings(workshop, destination)] != [each.record for each in placed]:
         raise ChangedMeanwhile(name=destination.name)
@@ -123,23 +121,10 @@ def count_colours(data: bytes) -> int:
     return int(np.unique(packed).size)
 
 
-def _not_met(
-    workshop: Workshop,
-    destination: DestinationRecord,
-    verdict: Verdict,
-    limit_bytes: int,
-    members: list[list[Standing]],
-) -> LimitNotMet:
-    """The error with its figures; in the way are the heaviest pictures, as light as they could be made."""
-    least = {
-        same[0].clipping.name: rendition.bytes for same, rendition in zip(members, verdict.renditions, strict=True)
-    }
-    weights = [(each.label, each.report.bytes) for each in weigh(workshop, destination).pictures if not each.own]
-    heaviest = sorted([*weights, *least.items()], key=lambda item: -item[1])[:_NAMED_IN_THE_WAY]
-    return LimitNotMet(
-        least_bytes=verdict.written_bytes,
-        over_bytes=verdict.written_bytes - limit_bytes,
-        limit_bytes=limit_bytes,
-        in_the_way=", ".join(f"{name} ({format_bytes(size)})" for name, size in heaviest) or "the text itself",
-        pictures=[{"name": name, "bytes": size} for name, size in heaviest],
-    )
+def _weights(
+    workshop: Workshop, destination: DestinationRecord, verdict: Verdict, members: list[list[Standing]]
+) -> list[tuple[str, int]]:
+    """What every picture would weigh: others' as they are, clippings as light as they could be made."""
+    others = [(each.label, each.report.bytes) for each in weigh(workshop, destination).pictures if not each.own]
+    least = zip(members, verdict.renditions, strict=True)
+    return [*others, *((same[0].clipping.name, rendition.bytes) for same, rendition in least)]

@@ -7,10 +7,12 @@ from dataclasses import dataclass
 
 from tijera.core.budget.ladder import Rendition, climb_down, packed_tighter, worth_keeping
 from tijera.core.budget.solver import Option, choose
+from tijera.core.errors import LimitNotMet
 from tijera.core.imaging.picture import Picture
-from tijera.core.units import Length
+from tijera.core.units import Length, format_bytes
 
 _MOST_ROUNDS = 6
+_NAMED_IN_THE_WAY = 4
 Write = Callable[[Sequence[Rendition]], int]
 """Write the destination with these renditions and return its length in bytes."""
 
@@ -103,3 +105,15 @@ def _pack_chosen(ladders: list[list[Rendition]], chosen: Sequence[int]) -> None:
     """Pack the winners tighter; the bytes that this saves may let another picture keep more."""
     for ladder, index in zip(ladders, chosen, strict=True):
         ladder[index] = packed_tighter(ladder[index])
+
+
+def limit_not_met(verdict: Verdict, limit_bytes: int, weights: Sequence[tuple[str, int]]) -> LimitNotMet:
+    """The error for a verdict that does not fit; the heaviest of `weights` (name, bytes) stand in the way."""
+    heaviest = sorted(weights, key=lambda item: -item[1])[:_NAMED_IN_THE_WAY]
+    return LimitNotMet(
+        least_bytes=verdict.written_bytes,
+        over_bytes=verdict.written_bytes - limit_bytes,
+        limit_bytes=limit_bytes,
+        in_the_way=", ".join(f"{name} ({format_bytes(size)})" for name, size in heaviest) or "the text itself",
+        pictures=[{"name": name, "bytes": size} for name, size in heaviest],
+    )
