@@ -23,7 +23,8 @@ _AREA = Rect(90, 130, 1_200, 800)
 
 def run() -> Result:
     """Measure."""
-    frame, picture = PracticeDesk().grab()
+    grab = PracticeDesk().grab()
+    frame, picture = grab.frame, grab.picture
     kept = encode_frame(picture)
     clipping = Clipping.uncropped(frame.size, _AREA, frame.scale_factor)
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import socket
 import sys
 from collections.abc import Callable, Sequence
 from pathlib import Path
@@ -67,6 +68,13 @@ def _parser() -> argparse.ArgumentParser:
         command.add_argument("--port", type=int, help=f"default: the first free one from {_FIRST_PORT}")
         command.add_argument("--data", type=Path, help="the folder that everything is kept in")
         command.set_defaults(run=run)
+        command.add_argument("--scene", type=Path, help="another scene for the practice desk (TOML)")
+    take = commands.add_parser("take", help="freeze the screen now and open it for taking; for a key of the system")
+    take.add_argument("--source", choices=("screen", "desk"), default="screen", help="default: this computer's screen")
+    take.add_argument("--data", type=Path, help="the data folder of the running application")
+    take.add_argument("--port", type=int, help="where to start the application if it is not running")
+    take.add_argument("--no-browser", action="store_true", help="print the address, open nothing")
+    take.set_defaults(run=_take, scene=None)
     schema = commands.add_parser("openapi", help="print the description of the HTTP interface")
     schema.set_defaults(run=_openapi)
     return parser
@@ -203,13 +211,22 @@ def _demo(arguments: argparse.Namespace) -> int:
     return _run(arguments, "demo", with_demo_data=True)
 
 
-def build_app(folder: Path, *, with_demo_data: bool) -> FastAPI:
-    """Wire store, practice desk and web together; the only place where the stand-ins are named."""
+def build_app(
+    folder: Path, *, with_demo_data: bool, scene: Path | None = None, seconds: Callable[[], float] = lambda: 0.0
+) -> FastAPI:
+    """Wire store, sources and web together; the only place where the stand-ins are named.
+
+    `seconds` drives the practice desk's clock: it stands still unless somebody lets it run.
+    """
     from concurrent.futures import ThreadPoolExecutor
     from datetime import UTC, datetime
 
+    from tijera.core.errors import ScreenUnavailable
+    from tijera.core.frames.source import FrameSource
     from tijera.demo.example import fill, make_example
     from tijera.desk.desk import PracticeDesk
+    from tijera.desk.scene import load_scene
+    from tijera.screens.computer import open_screen
     from tijera.store.store import Store
     from tijera.usecases.jobs import Jobs
     from tijera.usecases.workshop import Workshop
@@ -219,37 +236,123 @@ def build_app(folder: Path, *, with_demo_data: bool) -> FastAPI:
     def now() -> str:
         return datetime.now(UTC).isoformat(timespec="microseconds")
 
-    workshop = Workshop(Store(folder, now), {"desk": PracticeDesk()}, now)
+    def local_time(moment: str) -> datetime:
+        return datetime.fromisoformat(moment).astimezone()
+
+    sources: dict[str, FrameSource] = {"desk": PracticeDesk(load_scene(scene) if scene else None, seconds)}
+    unavailable = {}
+    try:
+        sources["screen"] = open_screen()
+    except ScreenUnavailable as error:
+        unavailable["screen"] = f"{error.detail} {error.remedy}"
+    workshop = Workshop(Store(folder, now), sources, now, local_time, unavailable)
     if with_demo_data:
         fill(workshop)
     jobs = Jobs(ThreadPoolExecutor(2, thread_name_prefix="job"))
     return create_app(Services(workshop, jobs, make_example))
 
 
-def _run(arguments: argparse.Namespace, kind: str, *, with_demo_data: bool) -> int:
-    import socket
+def _run(
+    arguments: argparse.Namespace,
+    kind: str,
+    *,
+    with_demo_data: bool,
+    opens: Callable[[FastAPI, str], None] | None = None,
+) -> int:
+    import time
 
     import uvicorn
+
+    folder = _data_folder(arguments.data, kind)
+    listener = _listen(arguments.port)
+    if listener is None:
+        return EXIT_WRONG_CALL
+    began = time.monotonic()
+    app = build_app(
+        folder, with_demo_data=with_demo_data, scene=arguments.scene, seconds=lambda: time.monotonic() - began
+    )
+    address = f"http://127.0.0.1:{listener.getsockname()[1]}"
+    sys.stdout.write(f"Tijera is ready: {address}/  (Ctrl + C stops it)\n")
+    sys.stdout.flush()
+    if opens is not None:
+        opens(app, address)
+    running = folder / _RUNNING
+    running.write_text(address, encoding="utf-8")
+    try:
+        uvicorn.Server(uvicorn.Config(app, log_level="warning", access_log=False, lifespan="off")).run(
+            sockets=[listener]
+        )
+    finally:
+        running.unlink(missing_ok=True)
+    return 0
+
+
+_RUNNING = "running-at"
+"""A file in the data folder that says where the application answers."""
+
+
+def _data_folder(given: Path | None, kind: str) -> Path:
     from platformdirs import user_data_path
 
-    folder = arguments.data or user_data_path("tijera") / kind
+    return given or user_data_path("tijera") / kind
+
+
+def _listen(port: int | None) -> socket.socket | None:
+    """A listening socket on the given port, or on the first free one; None when there is none."""
     listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
     listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-    ports = [arguments.port] if arguments.port is not None else range(_FIRST_PORT, _FIRST_PORT + _PORTS)
-    for port in ports:
+    ports = [port] if port is not None else range(_FIRST_PORT, _FIRST_PORT + _PORTS)
+    for each in ports:
         try:
-            listener.bind(("127.0.0.1", port))
-            break
+            listener.bind(("127.0.0.1", each))
         except OSError:
             continue
-    else:
-        _say(f"port {ports[0]} is in use; give another one with --port.")
-        return EXIT_WRONG_CALL
-    app = build_app(folder, with_demo_data=with_demo_data)
-    sys.stdout.write(f"Tijera is ready: http://127.0.0.1:{listener.getsockname()[1]}/  (Ctrl + C stops it)\n")
-    sys.stdout.flush()
-    uvicorn.Server(uvicorn.Config(app, log_level="warning", access_log=False, lifespan="off")).run(sockets=[listener])
-    return 0
+        return listener
+    _say(f"port {ports[0]} is in use; give another one with --port.")
+    return None
+
+
+def _take(arguments: argparse.Namespace) -> int:
+    """Freeze first and show afterwards: so Tijera never stands in the picture."""
+    import webbrowser
+
+    def show(frame: str, address: str) -> None:
+        target = f"{address}/take?frame={frame}"
+        sys.stdout.write(f"{target}\n")
+        sys.stdout.flush()
+        if not arguments.no_browser:
+            webbrowser.open(target)
+
+    running = _data_folder(arguments.data, "serve") / _RUNNING
+    address = running.read_text(encoding="utf-8").strip() if running.is_file() else ""
+    frame = _freeze_there(address, arguments.source) if address else None
+    if frame is not None:
+        show(frame, address)
+        return 0
+
+    def freeze_here(app: FastAPI, at: str) -> None:
+        from tijera.usecases.taking import freeze
+
+        show(freeze(app.state.services.workshop, arguments.source).id, at)
+
+    return _run(arguments, "serve", with_demo_data=False, opens=freeze_here)
+
+
+def _freeze_there(address: str, source: str) -> str | None:
+    """Let the running application freeze; None when none answers. Raises `ScreenUnavailable` when it can't."""
+    from urllib.error import HTTPError, URLError
+    from urllib.request import Request, urlopen
+
+    request = Request(f"{address}/api/v1/sources/{source}/frames", method="POST")  # noqa: S310  (our own address)
+    try:
+        with urlopen(request, timeout=20) as answer:  # noqa: S310  (as above)
+            return str(json.load(answer)["id"])
+    except HTTPError as error:
+        from tijera.core.errors import ScreenUnavailable
+
+        raise ScreenUnavailable(why=json.load(error).get("detail", str(error))) from error
+    except (URLError, TimeoutError, ConnectionError):
+        return None
 
 
 def _openapi(_: argparse.Namespace) -> int:

@@ -65,7 +65,7 @@ class Keeping(BrowserCase):
         self.page.keyboard.type("rost")
         expect(self.page.locator(".slip")).to_have_count(1)
         self.page.keyboard.type("xx")
-        expect(self.page.get_by_text("No clipping has “rostxx” in its name.")).to_be_visible()
+        expect(self.page.get_by_text("No clipping has “rostxx” in its name, window or day.")).to_be_visible()
 
     def test_named_in_place(self) -> None:
         """By key; the name stays after a reload, undo takes it back."""

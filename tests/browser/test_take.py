@@ -12,10 +12,11 @@ class Region(BrowserCase):
         """Frozen, with a region drawn."""
         super().setUp()
         self.go("/take")
-        expect(self.page.locator(".live-window")).to_have_count(5)
+        expect(self.page.locator(".live-window")).to_have_count(9)
         self.page.keyboard.press("f")
         self.frozen = self.page.locator(".frozen[data-ready=true]")
-        self.drag(self.frozen, (0.1, 0.2), (0.3, 0.5))
+        expect(self.frozen).to_be_visible()
+        self.drag(self.page.locator(".screen"), (0.1, 0.2), (0.3, 0.5))
         expect(self.button("Keep on the rack")).to_be_enabled()
 
     def numbers(self) -> list[int]:
@@ -62,7 +63,7 @@ class Region(BrowserCase):
         self.page.keyboard.press("Escape")
         expect(self.page.locator(".area-box")).to_be_hidden()
         self.page.keyboard.press("Escape")
-        expect(self.page.locator(".live-window")).to_have_count(5)
+        expect(self.page.locator(".live-window")).to_have_count(9)
         self.page.get_by_role("tab", name="Rack").click()
         expect(self.page.locator(".slip")).to_have_count(3)
 

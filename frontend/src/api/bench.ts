@@ -3,7 +3,11 @@ import { say, sayProblem, useBenchState } from "../app/state";
 import { type Bench, type Clipping, type Destination, type Spot, ProblemError, api, must, upload } from "./client";
 
 export const queries = new QueryClient({
-  queryCache: new QueryCache({ onError: showError }),
+  queryCache: new QueryCache({
+    onError: (error, query) => {
+      if (!query.meta?.["quiet"]) showError(error);
+    },
+  }),
   defaultOptions: {
     queries: { retry: 1, staleTime: 30_000, refetchOnWindowFocus: false },
     mutations: { onError: showError },
@@ -42,11 +46,36 @@ export function useDestination(): Destination | null {
   return useBench().data?.destination ?? null;
 }
 
-/** The clipping in hand: the chosen one, else the newest. */
-export function useClippingInHand(): Clipping | null {
+/** The clipping in hand: the chosen one, else the newest. While a chosen one is being asked for, only its id is known. */
+export function useInHand(): { id: string | null; clipping: Clipping | null } {
   const chosen = useBenchState((state) => state.clipping);
-  const clippings = useBench().data?.clippings ?? [];
-  return clippings.find((each) => each.id === chosen) ?? clippings[0] ?? null;
+  const bench = useBench().data;
+  const known = [bench?.newest, ...(bench?.placed ?? [])].find((each) => each?.id === chosen);
+  const asked = useQuery({
+    queryKey: ["clipping", chosen],
+    enabled: chosen !== null && !known,
+    queryFn: async () =>
+      must(await api.GET("/api/v1/clippings/{clipping}", { params: { path: { clipping: chosen ?? "" } } })),
+    meta: { quiet: true },
+    retry: false,
+  });
+  const newest = bench?.newest ?? null;
+  if (chosen === null || asked.isError) return { id: newest?.id ?? null, clipping: newest };
+  const clipping = known ?? asked.data;
+  return clipping?.id === chosen ? { id: chosen, clipping } : { id: chosen, clipping: null };
+}
+
+export function useClippingInHand(): Clipping | null {
+  return useInHand().clipping;
+}
+
+/** The rack, or what was found on it. */
+export function useRack(words: string) {
+  return useQuery({
+    queryKey: ["rack", words],
+    placeholderData: (before) => before,
+    queryFn: async () => must(await api.GET("/api/v1/clippings", { params: { query: { words } } })),
+  });
 }
 
 export function useOutline(destination: string | undefined) {
@@ -88,6 +117,8 @@ export async function refresh(): Promise<Bench | undefined> {
   await Promise.all([
     queries.invalidateQueries({ queryKey: ["bench"] }),
     queries.invalidateQueries({ queryKey: ["handovers"] }),
+    queries.invalidateQueries({ queryKey: ["rack"] }),
+    queries.invalidateQueries({ queryKey: ["clipping"] }),
   ]);
   return queries.getQueryData<Bench>(["bench"]);
 }
@@ -147,13 +178,17 @@ export async function takeOut(placement: string): Promise<void> {
   await refresh();
 }
 
-export async function removeClipping(clipping: Clipping): Promise<void> {
-  await api.DELETE("/api/v1/clippings/{clipping}", { params: { path: { clipping: clipping.id } } }).catch(showError);
+/** Take clippings off the rack, all in one step that can be undone. */
+export async function removeClippings(slips: readonly { id: string; name: string; places: number }[]): Promise<void> {
+  const [first] = slips;
+  if (!first) return;
+  await api.POST("/api/v1/clippings/removals", { body: { clippings: slips.map((each) => each.id) } }).catch(showError);
   useBenchState.getState().set({ clipping: null });
   await refresh();
-  const places =
-    clipping.places === 0 ? "" : ` and out of ${clipping.places === 1 ? "its place" : `${clipping.places} places`}`;
-  say(`${clipping.name} was taken off the rack${places}.`, { canUndo: true });
+  const places = slips.reduce((sum, each) => sum + each.places, 0);
+  const out = places === 0 ? "" : ` and out of ${places === 1 ? "its place" : `${places} places`}`;
+  const what = slips.length === 1 ? `${first.name} was` : `${slips.length} clippings were`;
+  say(`${what} taken off the rack${out}.`, { canUndo: true });
 }
 
 export async function openDocument(file: File): Promise<boolean> {
@@ -168,17 +203,9 @@ export async function openDocument(file: File): Promise<boolean> {
   }
 }
 
-export async function bringIn(file: Blob, name: string): Promise<boolean> {
-  try {
-    const taken = (await upload("clippings", file, name)) as { clipping: string };
-    await refresh();
-    useBenchState.getState().set({ clipping: taken.clipping, panel: "rack" });
-    say(`${name} hangs on the rack.`);
-    return true;
-  } catch (error) {
-    showError(error);
-    return false;
-  }
+/** Hang a picture on the rack; a refusal is thrown. */
+export async function bringIn(file: Blob, name: string): Promise<{ clipping: string; name: string }> {
+  return (await upload("clippings", file, name)) as { clipping: string; name: string };
 }
 
 export async function openExample(): Promise<void> {

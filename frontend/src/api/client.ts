@@ -1,6 +1,8 @@
 import createClient, { type Middleware } from "openapi-fetch";
 import type { components, paths } from "./schema";
 
+export type { components };
+
 export type Bench = components["schemas"]["BenchOut"];
 export type Clipping = components["schemas"]["ClippingOut"];
 export type Destination = components["schemas"]["DestinationOut"];
@@ -11,6 +13,11 @@ export type Container = components["schemas"]["ContainerOut"];
 export type Block = components["schemas"]["BlockOut"];
 export type LiveView = components["schemas"]["LiveViewOut"];
 export type LiveWindow = components["schemas"]["LiveWindowOut"];
+export type Slip = components["schemas"]["SlipOut"];
+export type Source = components["schemas"]["SourceOut"];
+export type WindowBox = components["schemas"]["WindowBoxOut"];
+export type Monitor = components["schemas"]["MonitorOut"];
+export type LastArea = components["schemas"]["LastAreaOut"];
 export type Frame = components["schemas"]["FrameOut"];
 export type Weight = components["schemas"]["WeightOut"];
 export type Weighed = components["schemas"]["WeighedOut"];
@@ -57,9 +64,9 @@ const throwProblems: Middleware = {
 export const api = createClient<paths>({ baseUrl: "/" });
 api.use(throwProblems);
 
-/** Send a file's bytes; `path` is below `/api/v1`. */
-export async function upload(path: string, file: Blob, name: string): Promise<unknown> {
-  const response = await fetch(`/api/v1/${path}?name=${encodeURIComponent(name)}`, {
+/** Send a file's bytes; `path` is below `/api/v1`, `more` are further values of the address. */
+export async function upload(path: string, file: Blob, name: string, more = ""): Promise<unknown> {
+  const response = await fetch(`/api/v1/${path}?name=${encodeURIComponent(name)}${more}`, {
     method: "POST",
     headers: { "Content-Type": "application/octet-stream" },
     body: file,
@@ -75,8 +82,12 @@ export function must<T>(answer: { data?: T }): T {
 }
 
 export const pictureUrl = {
-  clipping: (clipping: Clipping, most?: number) =>
+  clipping: (clipping: { id: string; version: string }, most?: number) =>
     `/api/v1/clippings/${clipping.id}/picture.png?v=${clipping.version}${most ? `&most=${most}` : ""}`,
+  thumbnail: (slip: { id: string; version: string }) => `/api/v1/clippings/${slip.id}/thumbnail.png?v=${slip.version}`,
+  pointer: (frame: string) => `/api/v1/frames/${frame}/pointer.png`,
+  wholeWindow: (frame: string, window: string) => `/api/v1/frames/${frame}/windows/${window}.png`,
+  menu: (source: string, version: string) => `/api/v1/sources/${source}/menu.png?v=${encodeURIComponent(version)}`,
   whole: (clipping: Clipping) => `/api/v1/clippings/${clipping.id}/picture.png?whole=true`,
   placement: (placement: Placement) =>
     `/api/v1/placements/${placement.id}/picture?v=${encodeURIComponent(placement.version)}`,

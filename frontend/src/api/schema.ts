@@ -188,6 +188,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sources
+         * @description Every kind of source, and what it can do.
+         */
+        get: operations["sources_api_v1_sources_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sources/{source}": {
         parameters: {
             query?: never;
@@ -217,9 +237,29 @@ export interface paths {
         };
         /**
          * Ground
-         * @description The picture under all windows; the address carries `v`, its version.
+         * @description The picture under all windows, or the whole screen; the address carries `v`, its version.
          */
         get: operations["ground_api_v1_sources__source__ground_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sources/{source}/menu.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Menu Picture
+         * @description The open menu; the address carries `v`, its version.
+         */
+        get: operations["menu_picture_api_v1_sources__source__menu_png_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -268,6 +308,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sources/{source}/windows/{window}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move Window
+         * @description Move a window's corner to a pixel of the screen.
+         */
+        post: operations["move_window_api_v1_sources__source__windows__window__move_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sources/{source}/windows/{window}/scroll": {
         parameters: {
             query?: never;
@@ -288,6 +348,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/sources/{source}/windows/{window}/menu": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Menu
+         * @description Open one of a window's menus, or close the one that is open.
+         */
+        post: operations["open_menu_api_v1_sources__source__windows__window__menu_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sources/{source}/windows/{window}/long-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Long Page
+         * @description Scroll a window to its end and join what it shows; the job's id is the page's.
+         */
+        post: operations["long_page_api_v1_sources__source__windows__window__long_page_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/sources/{source}/frames": {
         parameters: {
             query?: never;
@@ -302,6 +402,26 @@ export interface paths {
          * @description Freeze what the source shows.
          */
         post: operations["freeze_api_v1_sources__source__frames_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring
+         * @description Bring in a frame that the browser took of a shared screen; its PNG is the body.
+         */
+        post: operations["bring_api_v1_frames_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -340,6 +460,86 @@ export interface paths {
          * @description The whole bitmap.
          */
         get: operations["picture_api_v1_frames__frame__picture_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/frames/{frame}/pointer.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pointer
+         * @description The pointer's own picture.
+         */
+        get: operations["pointer_api_v1_frames__frame__pointer_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/frames/{frame}/windows/{window}.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Whole Window
+         * @description The whole picture of a window that was partly covered.
+         */
+        get: operations["whole_window_api_v1_frames__frame__windows__window__png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/frames/{frame}/panes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Panes
+         * @description Rectangles found in the picture.
+         */
+        get: operations["panes_api_v1_frames__frame__panes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/frames/{frame}/last-area": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Last Area
+         * @description The last cut, found again on this frame; null before the first.
+         */
+        get: operations["last_area_api_v1_frames__frame__last_area_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -388,7 +588,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/clippings": {
+    "/api/v1/long-pages": {
         parameters: {
             query?: never;
             header?: never;
@@ -398,10 +598,134 @@ export interface paths {
         get?: never;
         put?: never;
         /**
+         * Begin
+         * @description Begin a page that somebody scrolls by hand.
+         */
+        post: operations["begin_api_v1_long_pages_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/long-pages/{page}/strips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Strip
+         * @description Join the next strip: its PNG is the body; an empty body lets the server take it from its own screen.
+         */
+        post: operations["add_strip_api_v1_long_pages__page__strips_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/long-pages/{page}/thumbnail.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Thumbnail
+         * @description What was joined so far, small.
+         */
+        get: operations["thumbnail_api_v1_long_pages__page__thumbnail_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/long-pages/{page}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Finish
+         * @description Stop here: what was joined becomes a frame.
+         */
+        post: operations["finish_api_v1_long_pages__page__finish_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/long-pages/{page}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Drop
+         * @description Forget it.
+         */
+        delete: operations["drop_api_v1_long_pages__page__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find
+         * @description The rack, the newest first; with words only what has them all in its name, window, day or time.
+         */
+        get: operations["find_api_v1_clippings_get"];
+        put?: never;
+        /**
          * Bring In
          * @description Bring in a picture that was made elsewhere; its bytes are the body.
          */
         post: operations["bring_in_api_v1_clippings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/removals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remove Several
+         * @description Take several off the rack at once.
+         */
+        post: operations["remove_several_api_v1_clippings_removals_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -415,7 +739,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Show
+         * @description A clipping.
+         */
+        get: operations["show_api_v1_clippings__clipping__get"];
         put?: never;
         post?: never;
         /**
@@ -430,6 +758,46 @@ export interface paths {
          * @description Give it another name.
          */
         patch: operations["rename_api_v1_clippings__clipping__patch"];
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/pointer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Pointer
+         * @description Show, hide or move the pointer on it.
+         */
+        put: operations["pointer_api_v1_clippings__clipping__pointer_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/thumbnail.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Thumbnail
+         * @description Its small picture, made once; the address carries `v`, its version.
+         */
+        get: operations["thumbnail_api_v1_clippings__clipping__thumbnail_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/v1/clippings/{clipping}/crop": {
@@ -736,10 +1104,62 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Show
+         * @description All options, and all keys as they stand.
+         */
+        get: operations["show_api_v1_options_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description Set some of them.
+         */
+        patch: operations["change_api_v1_options_patch"];
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AbilityOut
+         * @description What a source can do; `instead` is what the user reads where it can't.
+         */
+        AbilityOut: {
+            /** Name */
+            name: string;
+            /** Can */
+            can: boolean;
+            /** Instead */
+            instead: string;
+        };
+        /**
+         * ActionOut
+         * @description Something that a key does, and the key that it has now.
+         */
+        ActionOut: {
+            /** Id */
+            id: string;
+            /** Where */
+            where: string;
+            /** Does */
+            does: string;
+            /** Key */
+            key: string;
+            /** Default */
+            default: string;
+        };
         /**
          * AdjustIn
          * @description What changes about a placement; what is left out stays. `width` is "60mm", "fit" or "fill".
@@ -753,12 +1173,29 @@ export interface components {
             description?: string | null;
         };
         /**
+         * AreaIn
+         * @description An area as it was asked for; whether it lies on the frame is for the use case to say.
+         */
+        AreaIn: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+        };
+        /**
          * BenchOut
-         * @description Everything that lies on the bench.
+         * @description Everything that lies on the bench: the newest clipping, those in the current destination, how many hang in all.
          */
         BenchOut: {
-            /** Clippings */
-            clippings: components["schemas"]["ClippingOut"][];
+            newest: components["schemas"]["ClippingOut"] | null;
+            /** Placed */
+            placed: components["schemas"]["ClippingOut"][];
+            /** Count */
+            count: number;
             destination: components["schemas"]["DestinationOut"] | null;
             /** Undo */
             undo: string | null;
@@ -789,6 +1226,20 @@ export interface components {
             content: components["schemas"]["ContainerOut"] | null;
             /** Spots */
             spots: string[];
+        };
+        /**
+         * BoxOut
+         * @description A rectangle in pixels that may lie partly outside.
+         */
+        BoxOut: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
         };
         /**
          * BytesOut
@@ -822,6 +1273,10 @@ export interface components {
             frame: string;
             /** Name */
             name: string;
+            /** Kind */
+            kind: string;
+            /** Window */
+            window: string | null;
             area: components["schemas"]["RectWire"];
             crop: components["schemas"]["RectWire"];
             /** Scale Factor */
@@ -832,6 +1287,10 @@ export interface components {
             version: string;
             /** Places */
             places: number;
+            /** Has Pointer */
+            has_pointer: boolean;
+            pointer: components["schemas"]["PointIn"] | null;
+            pointer_hot: components["schemas"]["PointIn"] | null;
         };
         /**
          * ContainerOut
@@ -867,20 +1326,48 @@ export interface components {
             placements: components["schemas"]["PlacementOut"][];
         };
         /**
+         * FixedKeyOut
+         * @description A key that always means the same.
+         */
+        FixedKeyOut: {
+            /** Where */
+            where: string;
+            /** Key */
+            key: string;
+            /** Does */
+            does: string;
+        };
+        /**
          * FrameOut
          * @description A frozen screen.
          */
         FrameOut: {
             /** Id */
             id: string;
+            /** Source */
+            source: string;
             /** Width */
             width: number;
             /** Height */
             height: number;
             /** Scale Factor */
             scale_factor: number;
+            /** Monitors */
+            monitors: components["schemas"]["MonitorOut"][];
             /** Windows */
             windows: components["schemas"]["WindowBoxOut"][];
+            pointer: components["schemas"]["PointIn"] | null;
+            /** Has Pointer */
+            has_pointer: boolean;
+            /** Taken At */
+            taken_at: string;
+        };
+        /**
+         * FreezeIn
+         * @description Freeze; `pointer` is where the mouse pointer is, where the source is handled from the page.
+         */
+        FreezeIn: {
+            pointer?: components["schemas"]["PointIn"] | null;
         };
         /**
          * HandoverOut
@@ -907,6 +1394,29 @@ export interface components {
             id: string;
         };
         /**
+         * LastAreaOut
+         * @description The last cut, found again on a frame; `note` says what is not as it was.
+         */
+        LastAreaOut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "region" | "window" | "pane" | "freehand" | "screen" | "long-page";
+            area: components["schemas"]["RectWire"];
+            /** Outline */
+            outline: [
+                number,
+                number
+            ][] | null;
+            /** Window */
+            window: string | null;
+            /** Content Only */
+            content_only: boolean;
+            /** Note */
+            note: string | null;
+        };
+        /**
          * LimitIn
          * @description A limit as people write it; null for none.
          */
@@ -923,12 +1433,13 @@ export interface components {
             width: number;
             /** Height */
             height: number;
-            /** Scale Factor */
-            scale_factor: number;
+            /** Monitors */
+            monitors: components["schemas"]["MonitorOut"][];
             /** Ground Version */
             ground_version: string;
             /** Windows */
             windows: components["schemas"]["LiveWindowOut"][];
+            menu: components["schemas"]["OpenMenuOut"] | null;
         };
         /**
          * LiveWindowOut
@@ -939,7 +1450,8 @@ export interface components {
             id: string;
             /** Title */
             title: string;
-            box: components["schemas"]["RectWire"];
+            box: components["schemas"]["BoxOut"];
+            content: components["schemas"]["BoxOut"];
             /** Depth */
             depth: number;
             /** Version */
@@ -950,6 +1462,80 @@ export interface components {
             scrolled_px: number;
             /** Most Px */
             most_px: number;
+            /** Menus */
+            menus: components["schemas"]["MenuHeadOut"][];
+        };
+        /**
+         * LongPageIn
+         * @description A page that somebody scrolls by hand; `area` is a strip on a screen that the server itself takes.
+         */
+        LongPageIn: {
+            /** Source */
+            source: string;
+            /** Title */
+            title: string;
+            /** Scale Factor */
+            scale_factor: number;
+            area?: components["schemas"]["RectWire"] | null;
+        };
+        /**
+         * LongPageOut
+         * @description How far a long page has come. `joined`: first, new, same or full.
+         */
+        LongPageOut: {
+            /** Id */
+            id: string;
+            /** Height */
+            height: number;
+            /** Joined */
+            joined?: ("first" | "new" | "same" | "full") | null;
+        };
+        /**
+         * MenuHeadOut
+         * @description The word that opens a menu.
+         */
+        MenuHeadOut: {
+            /** Title */
+            title: string;
+            box: components["schemas"]["BoxOut"];
+        };
+        /**
+         * MenuIn
+         * @description The menu to open; null closes the open one.
+         */
+        MenuIn: {
+            /** Title */
+            title: string | null;
+        };
+        /**
+         * MonitorOut
+         * @description A monitor and where its pixels lie.
+         */
+        MonitorOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            box: components["schemas"]["BoxOut"];
+            /** Scale Factor */
+            scale_factor: number;
+        };
+        /**
+         * OpenMenuOut
+         * @description A menu that stands open.
+         */
+        OpenMenuOut: {
+            /** Window */
+            window: string;
+            /** Title */
+            title: string;
+            box: components["schemas"]["BoxOut"];
+            /** Items */
+            items: string[];
+            /** Item Boxes */
+            item_boxes: components["schemas"]["BoxOut"][];
+            /** Version */
+            version: string;
         };
         /**
          * OpenedOut
@@ -960,6 +1546,54 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * OptionsIn
+         * @description Options to set; what is left out stays.
+         */
+        OptionsIn: {
+            /** Keep At Once */
+            keep_at_once?: boolean | null;
+            /** To Clipboard */
+            to_clipboard?: boolean | null;
+            /** Pointer */
+            pointer?: boolean | null;
+            /** Single Letters */
+            single_letters?: boolean | null;
+            /** Name Pattern */
+            name_pattern?: string | null;
+            /** Delay Seconds */
+            delay_seconds?: number | null;
+            /** By Day */
+            by_day?: boolean | null;
+            /** Keys */
+            keys?: {
+                [key: string]: string;
+            } | null;
+        };
+        /**
+         * OptionsOut
+         * @description All options, and all keys as they stand.
+         */
+        OptionsOut: {
+            /** Keep At Once */
+            keep_at_once: boolean;
+            /** To Clipboard */
+            to_clipboard: boolean;
+            /** Pointer */
+            pointer: boolean;
+            /** Single Letters */
+            single_letters: boolean;
+            /** Name Pattern */
+            name_pattern: string;
+            /** Delay Seconds */
+            delay_seconds: number;
+            /** By Day */
+            by_day: boolean;
+            /** Actions */
+            actions: components["schemas"]["ActionOut"][];
+            /** Fixed */
+            fixed: components["schemas"]["FixedKeyOut"][];
         };
         /**
          * OutlineOut
@@ -973,6 +1607,14 @@ export interface components {
             spots: {
                 [key: string]: components["schemas"]["SpotOut"];
             };
+        };
+        /**
+         * PanesOut
+         * @description Rectangles found in a frame, the smallest first.
+         */
+        PanesOut: {
+            /** Panes */
+            panes: components["schemas"]["RectWire"][];
         };
         /**
          * PlaceIn
@@ -1020,6 +1662,25 @@ export interface components {
             version: string;
         };
         /**
+         * PointIn
+         * @description A pixel of the screen.
+         */
+        PointIn: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * PointerIn
+         * @description Show or hide the pointer; `at` moves its tip to a pixel of the clipping's area.
+         */
+        PointerIn: {
+            /** Shown */
+            shown: boolean;
+            at?: components["schemas"]["PointIn"] | null;
+        };
+        /**
          * Problem
          * @description Problem details (RFC 9457).
          */
@@ -1042,6 +1703,16 @@ export interface components {
             };
         };
         /**
+         * RackOut
+         * @description The rack or what was found on it, the newest first; `count` is how many hang there in all.
+         */
+        RackOut: {
+            /** Slips */
+            slips: components["schemas"]["SlipOut"][];
+            /** Count */
+            count: number;
+        };
+        /**
          * RectWire
          * @description A rectangle in pixels.
          */
@@ -1054,6 +1725,14 @@ export interface components {
             width: number;
             /** Height */
             height: number;
+        };
+        /**
+         * RemoveIn
+         * @description Clippings to take off the rack at once.
+         */
+        RemoveIn: {
+            /** Clippings */
+            clippings: string[];
         };
         /**
          * RenameIn
@@ -1106,6 +1785,53 @@ export interface components {
             height_emu: number;
         };
         /**
+         * SlipOut
+         * @description What the rack shows of a clipping.
+         */
+        SlipOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Window */
+            window: string | null;
+            /** Taken At */
+            taken_at: string;
+            /** Kind */
+            kind: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Version */
+            version: string;
+            /** Places */
+            places: number;
+        };
+        /**
+         * SourceOut
+         * @description A source of pictures. `live` tells how it is shown before it is frozen.
+         */
+        SourceOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Live
+             * @enum {string}
+             */
+            live: "windows" | "picture" | "video" | "none";
+            /** Available */
+            available: boolean;
+            /** Why Not */
+            why_not: string;
+            /** Abilities */
+            abilities: {
+                [key: string]: components["schemas"]["AbilityOut"];
+            };
+        };
+        /**
          * SpotIn
          * @description The place that the next clipping goes to.
          */
@@ -1141,10 +1867,37 @@ export interface components {
         };
         /**
          * TakeIn
-         * @description Cut an area; `place` lands it in the chosen place as well.
+         * @description Cut an area, an outline or a window out of a frame; `place` lands it in the chosen place as well.
+         *
+         *     `id` is one that the caller made; asked twice with the same, as after a broken connection, it is taken once.
          */
         TakeIn: {
-            area: components["schemas"]["RectWire"];
+            /** Id */
+            id?: string | null;
+            /**
+             * Kind
+             * @default region
+             * @enum {string}
+             */
+            kind: "region" | "window" | "pane" | "freehand" | "screen" | "long-page";
+            area?: components["schemas"]["AreaIn"] | null;
+            /** Outline */
+            outline?: [
+                number,
+                number
+            ][] | null;
+            /** Window */
+            window?: string | null;
+            /**
+             * Content Only
+             * @default false
+             */
+            content_only: boolean;
+            /**
+             * Pointer
+             * @default false
+             */
+            pointer: boolean;
             /** Name */
             name?: string | null;
             /**
@@ -1155,13 +1908,17 @@ export interface components {
         };
         /**
          * TakenOut
-         * @description What taking gave.
+         * @description What taking gave; `note` says what the user should know about it.
          */
         TakenOut: {
             /** Clipping */
             clipping: string;
+            /** Name */
+            name: string;
             /** Placement */
             placement: string | null;
+            /** Note */
+            note?: string | null;
         };
         /**
          * WeighedOut
@@ -1207,16 +1964,21 @@ export interface components {
         };
         /**
          * WindowBoxOut
-         * @description A window on a frame.
+         * @description A window on a frame. `is_covered` by others; `is_whole` when it can be taken whole although it is.
          */
         WindowBoxOut: {
             /** Id */
             id: string;
             /** Title */
             title: string;
-            box: components["schemas"]["RectWire"];
+            box: components["schemas"]["BoxOut"];
+            content: components["schemas"]["BoxOut"] | null;
             /** Depth */
             depth: number;
+            /** Is Covered */
+            is_covered: boolean;
+            /** Is Whole */
+            is_whole: boolean;
         };
     };
     responses: never;
@@ -1529,6 +2291,36 @@ export interface operations {
             };
         };
     };
+    sources_api_v1_sources_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceOut"][];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     look_api_v1_sources__source__get: {
         parameters: {
             query?: never;
@@ -1562,6 +2354,38 @@ export interface operations {
         };
     };
     ground_api_v1_sources__source__ground_png_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    menu_picture_api_v1_sources__source__menu_png_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -1659,6 +2483,43 @@ export interface operations {
             };
         };
     };
+    move_window_api_v1_sources__source__windows__window__move_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source: string;
+                window: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PointIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveViewOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     scroll_api_v1_sources__source__windows__window__scroll_post: {
         parameters: {
             query?: never;
@@ -1696,6 +2557,76 @@ export interface operations {
             };
         };
     };
+    open_menu_api_v1_sources__source__windows__window__menu_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source: string;
+                window: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MenuIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveViewOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    long_page_api_v1_sources__source__windows__window__long_page_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                source: string;
+                window: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     freeze_api_v1_sources__source__frames_post: {
         parameters: {
             query?: never;
@@ -1705,7 +2636,48 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["FreezeIn"] | null;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_api_v1_frames_post: {
+        parameters: {
+            query?: {
+                scale_factor?: number;
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
         responses: {
             /** @description Successful Response */
             201: {
@@ -1792,6 +2764,135 @@ export interface operations {
             };
         };
     };
+    pointer_api_v1_frames__frame__pointer_png_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    whole_window_api_v1_frames__frame__windows__window__png_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame: string;
+                window: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    panes_api_v1_frames__frame__panes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanesOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    last_area_api_v1_frames__frame__last_area_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                frame: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LastAreaOut"] | null;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     weigh_api_v1_frames__frame__weight_post: {
         parameters: {
             query?: never;
@@ -1864,6 +2965,202 @@ export interface operations {
             };
         };
     };
+    begin_api_v1_long_pages_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LongPageIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LongPageOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_strip_api_v1_long_pages__page__strips_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LongPageOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    thumbnail_api_v1_long_pages__page__thumbnail_png_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    finish_api_v1_long_pages__page__finish_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_api_v1_long_pages__page__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_api_v1_clippings_get: {
+        parameters: {
+            query?: {
+                words?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     bring_in_api_v1_clippings_post: {
         parameters: {
             query?: {
@@ -1886,6 +3183,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_several_api_v1_clippings_removals_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemoveIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_api_v1_clippings__clipping__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClippingOut"];
                 };
             };
             /** @description What was wrong, why, what to do */
@@ -1951,6 +3312,72 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pointer_api_v1_clippings__clipping__pointer_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PointerIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    thumbnail_api_v1_clippings__clipping__thumbnail_png_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                };
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
@@ -2481,6 +3908,70 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HandoverOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_api_v1_options_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionsOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_api_v1_options_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OptionsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionsOut"];
                 };
             };
             /** @description What was wrong, why, what to do */

@@ -4,14 +4,16 @@ import { Navigate, Route, Routes, useLocation, useNavigate } from "react-router"
 import { redo, undo, useBench, useClippingInHand } from "../api/bench";
 import { HandOverRoom } from "../handover";
 import { PlaceRoom } from "../place";
-import { SidePanel } from "../rack";
+import { CLIPPING_TYPE, SidePanel } from "../rack";
 import { TakeRoom } from "../take";
 import { TrimRoom } from "../trim";
 import { WeightRail } from "../weight";
 import { FirstMinute } from "./FirstMinute";
+import { watchClipboard } from "./clipboardOffer";
 import { onIntake, takeDrop, takePaste } from "./intake";
 import { useKeys } from "./keys";
 import { KeysSheet } from "./KeysSheet";
+import { OptionsSheet } from "./OptionsSheet";
 import { NoticeBar } from "./NoticeBar";
 import { copyClipping, downloadCopy, saveClipping } from "./out";
 import { useBenchState } from "./state";
@@ -52,6 +54,7 @@ export function App() {
       <NoticeBar />
       <WeightRail />
       <KeysSheet />
+      <OptionsSheet />
     </div>
   );
 }
@@ -61,7 +64,7 @@ function Entrance() {
   const now = useBench().data;
   const [bench] = useState(now);
   if (bench?.destination) return <Navigate to="/place" replace />;
-  if (bench && bench.clippings.length > 0) return <Navigate to="/trim" replace />;
+  if (bench && bench.count > 0) return <Navigate to="/trim" replace />;
   return <FirstMinute />;
 }
 
@@ -73,39 +76,42 @@ function useWorkshopKeys(): void {
   const set = useBenchState((state) => state.set);
   const savesDocument = room === "/place" || room === "/hand-over";
   useKeys({
-    T: () => void navigate("/take"),
-    R: () => void navigate("/trim"),
-    P: () => void navigate("/place"),
-    H: () => void navigate("/hand-over"),
-    "Ctrl+Z": (event) => {
+    "go-take": () => void navigate("/take"),
+    "go-trim": () => void navigate("/trim"),
+    "go-place": () => void navigate("/place"),
+    "go-hand-over": () => void navigate("/hand-over"),
+    undo: (event) => {
       event.preventDefault();
       void undo();
     },
-    "Ctrl+Shift+Z": (event) => {
+    redo: (event) => {
       event.preventDefault();
       void redo();
     },
-    "Ctrl+C": (event) => {
+    copy: (event) => {
       // Text that somebody has marked is what they mean.
       if (!clipping || window.getSelection()?.toString()) return;
       event.preventDefault();
       void copyClipping(clipping);
     },
-    "Ctrl+S": (event) => {
+    save: (event) => {
       event.preventDefault();
       if (savesDocument && destination) void downloadCopy(destination.id);
       else if (clipping) void saveClipping(clipping, "png");
     },
-    "?": () => {
+    keys: () => {
       set({ keysOpen: true });
     },
-    "/": (event) => {
+    options: () => {
+      set({ optionsOpen: true });
+    },
+    find: (event) => {
       const found = [...document.querySelectorAll<HTMLInputElement>("[data-find]")].at(-1);
       if (!found) return;
       event.preventDefault();
       found.focus();
     },
-    Escape: () => {
+    leave: () => {
       set({ notice: null, rackOpen: false, galleyOpen: false });
     },
   });
@@ -120,11 +126,17 @@ function useIntake(): void {
     window.addEventListener(
       "paste",
       (event) => {
+        const into = event.target;
+        if (into instanceof HTMLInputElement || into instanceof HTMLTextAreaElement) return;
         if (takePaste(event.clipboardData)) event.preventDefault();
       },
       listen,
     );
-    const isFile = (event: DragEvent) => event.dataTransfer?.types.includes("Files") ?? false;
+    watchClipboard(abort.signal);
+    // What is dragged from the rack has a type of its own and is none of this.
+    const isFile = (event: DragEvent) =>
+      event.dataTransfer?.types.some((type) => ["Files", "text/html", "text/uri-list"].includes(type)) === true &&
+      !event.dataTransfer.types.includes(CLIPPING_TYPE);
     window.addEventListener(
       "dragover",
       (event) => {

@@ -1,6 +1,8 @@
 import Button from "@mui/material/Button";
 import { useEffect } from "react";
 import { undo } from "../api/bench";
+import { useClipboardOffer } from "./clipboardOffer";
+import { takeIn } from "./intake";
 import { useBenchState } from "./state";
 
 const SECONDS_SHOWN = 9;
@@ -19,8 +21,27 @@ export function NoticeBar() {
     };
   }, [notice, set]);
   const isProblem = notice?.kind === "problem";
+  const intake = useBenchState((state) => state.intake);
+  if (intake) {
+    return (
+      <div className="notice-place" role="status">
+        <div className="notice">
+          <div className="notice-words">
+            <strong>
+              Taking in {intake.done} of {intake.of} pictures…
+            </strong>
+            <progress max={intake.of} value={intake.done} aria-label="Pictures taken in" />
+          </div>
+          <Button variant="outlined" onClick={intake.stop}>
+            Stop
+          </Button>
+        </div>
+      </div>
+    );
+  }
   return (
     <div className="notice-place" role={isProblem ? "alert" : "status"}>
+      <ClipboardOffer />
       {notice && (
         <div className={`notice notice-${notice.kind}`}>
           <div className="notice-words">
@@ -54,6 +75,36 @@ export function NoticeBar() {
           </Button>
         </div>
       )}
+    </div>
+  );
+}
+
+/** A new picture on the clipboard, with one action to hang it up. */
+function ClipboardOffer() {
+  const { picture, set } = useClipboardOffer();
+  if (!picture) return null;
+  return (
+    <div className="notice">
+      <div className="notice-words">
+        <strong>A new picture is on the clipboard.</strong>
+      </div>
+      <Button
+        variant="contained"
+        onClick={() => {
+          set(null);
+          void takeIn([new File([picture], "Pasted picture", { type: picture.type })]);
+        }}
+      >
+        Hang it on the rack
+      </Button>
+      <Button
+        variant="text"
+        onClick={() => {
+          set(null);
+        }}
+      >
+        Leave it
+      </Button>
     </div>
   );
 }

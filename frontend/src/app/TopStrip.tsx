@@ -70,6 +70,14 @@ export function TopStrip() {
           Keys
         </Button>
         <Button
+          variant="text"
+          onClick={() => {
+            set({ optionsOpen: true });
+          }}
+        >
+          Options
+        </Button>
+        <Button
           variant="contained"
           disabled={!destination}
           onClick={() => {

@@ -1,57 +1,11 @@
 import { useEffect, useRef } from "react";
+import { useOptions, type Action, type Options } from "../api/options";
 
-/** Every key, for the sheet and for the rooms; a combination is written as in "Ctrl+Shift+Z". */
-export interface KeyLine {
-  keys: string;
-  does: string;
-}
-
-export const KEY_SHEET: { where: string; lines: KeyLine[] }[] = [
-  {
-    where: "Everywhere",
-    lines: [
-      { keys: "T · R · P · H", does: "to Take, Trim, Place, Hand over" },
-      { keys: "Ctrl + Z", does: "undo" },
-      { keys: "Ctrl + Shift + Z", does: "redo" },
-      { keys: "Ctrl + C", does: "copy the clipping in hand as a picture" },
-      { keys: "Ctrl + V", does: "paste a picture onto the rack" },
-      { keys: "Ctrl + S", does: "save: the clipping in Take and Trim, the document in Place and Hand over" },
-      { keys: "/", does: "find" },
-      { keys: "?", does: "this sheet" },
-      { keys: "Esc", does: "leave or let go" },
-    ],
-  },
-  {
-    where: "Take",
-    lines: [
-      { keys: "F", does: "freeze the screen" },
-      { keys: "Arrows", does: "move the region by a pixel, with Shift by ten" },
-      { keys: "Alt + arrows", does: "change its size" },
-      { keys: "Enter", does: "keep it on the rack" },
-      { keys: "Ctrl + Enter", does: "keep it and land it in the chosen place" },
-    ],
-  },
-  {
-    where: "Trim",
-    lines: [
-      { keys: "Arrows", does: "move the crop, with Shift by ten, with Alt change its size" },
-      { keys: "Enter", does: "confirm the crop" },
-      { keys: "+ · −", does: "zoom" },
-      { keys: "0", does: "fit" },
-      { keys: "Shift + 0", does: "screen pixels" },
-    ],
-  },
-  {
-    where: "Place",
-    lines: [
-      { keys: "Arrows", does: "to the next and the previous place" },
-      { keys: "Enter", does: "choose the place; once more: put the clipping there" },
-      { keys: "Delete", does: "take the chosen picture out" },
-    ],
-  },
-];
-
+/** What a key does, by the action's id; which key it is, the options say. */
 type Handlers = Record<string, (event: KeyboardEvent) => void>;
+
+/** Keys that work while somebody types. */
+const ALSO_WHILE_TYPING = new Set(["save", "place", "leave"]);
 
 function isTyping(target: EventTarget | null): boolean {
   if (!(target instanceof HTMLElement)) return false;
@@ -72,19 +26,58 @@ export function combination(event: KeyboardEvent): string {
     .join("+");
 }
 
-/** Listen for keys while mounted. Nothing is caught while somebody types, except what begins with Ctrl + Enter or S. */
-export function useKeys(handlers: Handlers, active = true): void {
+/** Whether a key is a single sign, which somebody may hit without meaning it. */
+export function isSingle(key: string): boolean {
+  return key.length === 1;
+}
+
+/** The key of an action as it stands; null where it is switched off. */
+export function keyOf(options: Options | undefined, id: string): string | null {
+  const key = options?.actions.find((each) => each.id === id)?.key ?? null;
+  return key !== null && options?.single_letters === false && isSingle(key) ? null : key;
+}
+
+/** "Ctrl + Shift + Z", as people read it; a name of an arrow as the arrow. */
+export function readable(key: string): string {
+  if (key === "+") return "+";
+  const parts = key.endsWith("++") ? [...key.slice(0, -2).split("+"), "+"] : key.split("+");
+  const signs: Record<string, string> = {
+    ArrowUp: "↑",
+    ArrowDown: "↓",
+    ArrowLeft: "←",
+    ArrowRight: "→",
+    Escape: "Esc",
+    "-": "−",
+    " ": "Space",
+  };
+  return parts.map((part) => signs[part] ?? part).join(" + ");
+}
+
+/** Of the actions that a component handles, the one that a combination means now. */
+export function meant(name: string, ids: readonly string[], options: Options): string | undefined {
+  // The plus stands on the equals sign's key, and nobody presses Shift for it.
+  const names = name === "=" ? ["=", "+"] : [name];
+  return ids.find((id) => {
+    const key = keyOf(options, id);
+    return key !== null && names.includes(key);
+  });
+}
+
+/** Listen for the keys of some actions while mounted; most are not caught while somebody types. */
+export function useKeys(handlers: Handlers): void {
   const latest = useRef(handlers);
+  const options = useOptions();
   useEffect(() => {
     latest.current = handlers;
   });
   useEffect(() => {
-    if (!active) return undefined;
+    if (!options) return undefined;
     const onKey = (event: KeyboardEvent) => {
-      const name = combination(event);
-      const handler = latest.current[name];
-      if (!handler || event.defaultPrevented) return;
-      if (isTyping(event.target) && !["Ctrl+S", "Ctrl+Enter", "Escape"].includes(name)) return;
+      if (event.defaultPrevented) return;
+      const id = meant(combination(event), Object.keys(latest.current), options);
+      const handler = id === undefined ? undefined : latest.current[id];
+      if (id === undefined || !handler) return;
+      if (isTyping(event.target) && !ALSO_WHILE_TYPING.has(id)) return;
       // A dialog has keys of its own.
       if (event.target instanceof HTMLElement && event.target.closest('[role="dialog"]')) return;
       handler(event);
@@ -93,10 +86,23 @@ export function useKeys(handlers: Handlers, active = true): void {
     return () => {
       window.removeEventListener("keydown", onKey);
     };
-  }, [active]);
+  }, [options]);
+}
+
+/** The key of an action, for writing it on its button. */
+export function useKeyOf(id: string): string | null {
+  const key = keyOf(useOptions(), id);
+  return key === null ? null : readable(key);
 }
 
 /** Enter and Space on a focused button belong to that button. */
 export function onButton(event: KeyboardEvent): boolean {
   return event.target instanceof HTMLElement && event.target.closest("button, a, input, select, textarea") !== null;
+}
+
+/** Actions by where they work, in the order of the sheet. */
+export function byPlace(actions: readonly Action[]): [string, Action[]][] {
+  const places = new Map<string, Action[]>();
+  for (const action of actions) places.set(action.where, [...(places.get(action.where) ?? []), action]);
+  return [...places];
 }

@@ -1,23 +1,31 @@
-import { api, must, pictureUrl, type Clipping, type Handover } from "../api/client";
+import { api, must, pictureUrl, type Handover } from "../api/client";
 import { refresh, showError } from "../api/bench";
 import { exactWeight } from "./format";
+import { noteOwnCopy } from "./clipboardOffer";
 import { say } from "./state";
 
 /** The ways out: clipboard, a saved picture, the copy of a document. */
 
-export async function copyClipping(clipping: Clipping): Promise<void> {
+export interface Outgoing {
+  id: string;
+  name: string;
+  version: string;
+}
+
+export async function copyClipping(clipping: Outgoing): Promise<void> {
   try {
     // The promise goes into the item, so that the write still counts as caused by the key press.
     const picture = fetch(pictureUrl.clipping(clipping)).then((answer) => answer.blob());
     await navigator.clipboard.write([new ClipboardItem({ "image/png": picture })]);
     const { size } = await picture;
+    await noteOwnCopy();
     say(`${clipping.name} is on the clipboard as PNG, ${exactWeight(size)}.`);
   } catch (error) {
     showError(error);
   }
 }
 
-export async function saveClipping(clipping: Clipping, format: "png" | "jpeg"): Promise<void> {
+export async function saveClipping(clipping: Outgoing, format: "png" | "jpeg"): Promise<void> {
   try {
     const saved = must(
       await api.POST("/api/v1/clippings/{clipping}/saves", {

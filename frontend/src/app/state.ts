@@ -2,6 +2,23 @@ import { create } from "zustand";
 import type { Frame, Problem } from "../api/client";
 import type { Area } from "../area/geometry";
 
+export type KindName = "region" | "window" | "pane" | "freehand" | "screen" | "long-page";
+
+/** What is held on a frozen screen, to be kept or placed. */
+export interface Cut {
+  kind: KindName;
+  area: Area;
+  outline?: readonly (readonly [number, number])[];
+  window?: string;
+  contentOnly?: boolean;
+}
+
+export interface Intake {
+  done: number;
+  of: number;
+  stop: () => void;
+}
+
 /** What only this window knows: what is in hand, which panel is open, what was last said. */
 
 export interface Notice {
@@ -31,9 +48,16 @@ interface State {
   keysOpen: boolean;
   notice: Notice | null;
   fitting: Fitting | null;
-  /** The frozen screen and the region on it: kept while one goes to choose a place. */
+  optionsOpen: boolean;
+  intake: Intake | null;
+  /** Where pictures are taken from, by which kind of cut, and which monitor is looked at (null: all). */
+  source: string;
+  kind: KindName;
+  contentOnly: boolean;
+  monitor: string | null;
+  /** The frozen screen and what is held on it: kept while one goes to choose a place. */
   frame: Frame | null;
-  area: Area | null;
+  cut: Cut | null;
   /** Bytes that the area in hand would add, for the weight rail. */
   about: number | null;
   set: (values: Partial<Omit<State, "set">>) => void;
@@ -48,8 +72,14 @@ export const useBenchState = create<State>((set) => ({
   keysOpen: false,
   notice: null,
   fitting: null,
+  optionsOpen: false,
+  intake: null,
+  source: "desk",
+  kind: "region",
+  contentOnly: false,
+  monitor: "left",
   frame: null,
-  area: null,
+  cut: null,
   about: null,
   set,
 }));

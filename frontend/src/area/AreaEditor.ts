@@ -1,4 +1,4 @@
-import { type Area, type Bounds, type Grip, GRIPS, between, pulled } from "./geometry";
+import { type Area, type Bounds, type Grip, GRIPS, between, contains, pulled } from "./geometry";
 
 /** Pointer work on one area, without React: everything is set in one animation frame, by transform only. */
 
@@ -14,6 +14,26 @@ export interface AreaEditorOptions {
   onChange: (area: Area | null, dragging: boolean) => void;
   /** Words beside the area; none without. */
   label?: ((area: Area) => string) | undefined;
+  /** What may happen besides drawing, moving and pulling. */
+  also?: Also | undefined;
+}
+
+/** Pointing, picking and drawing by hand, where a surface offers them. All in pixels of the surface. */
+export interface Also {
+  /** What a press on free ground begins: a new area, a pick (a new area if it is dragged), a line by hand. */
+  mode: () => "draw" | "pick" | "freehand";
+  /** Bring an area that is being drawn or pulled to edges. */
+  snap: (area: Area, grip: Grip | "new", scale: number) => Area;
+  /** Once a frame: the pixel that is aimed at, null while none is. */
+  onAim: (at: Point | null, dragging: boolean) => void;
+  onPick: (at: Point) => void;
+  /** The line so far, and whether it is closed now. */
+  onOutline: (points: readonly (readonly [number, number])[], closed: boolean) => void;
+}
+
+export interface Point {
+  x: number;
+  y: number;
 }
 
 const DRAG_THRESHOLD = 3;
@@ -32,8 +52,14 @@ export class AreaEditor {
   private area: Area | null = null;
   private scale = 1;
   private scheduled = 0;
-  private dragging: { grip: Grip | "new"; startX: number; startY: number; from: Area | null; moved: boolean } | null =
-    null;
+  private dragging: {
+    grip: Grip | "new" | "outline";
+    startX: number;
+    startY: number;
+    from: Area | null;
+    moved: boolean;
+  } | null = null;
+  private line: [number, number][] = [];
   private pointer: { x: number; y: number } | null = null;
   private readonly veils: HTMLDivElement[];
   private readonly box: HTMLDivElement;
@@ -96,48 +122,81 @@ export class AreaEditor {
     this.options.host.setPointerCapture(event.pointerId);
     const { x, y } = this.at(event);
     this.dragging = { grip, startX: x, startY: y, from: this.area, moved: false };
+    this.pointer = { x, y };
+    if (grip === "outline") this.line = [[x, y]];
+    this.schedule();
     event.preventDefault();
     this.options.host.focus({ preventScroll: true });
   };
 
   /** What was pressed: a grip, the inside, or free ground where a new area may be drawn. */
-  private gripOf(event: PointerEvent): Grip | "new" | null {
+  private gripOf(event: PointerEvent): Grip | "new" | "outline" | null {
     const target = event.target as HTMLElement;
     const named = target.dataset["grip"] as Grip | undefined;
     if (named && this.area) return named;
     const { x, y } = this.at(event);
-    const a = this.area;
-    if (a && x >= a.x && x < a.x + a.width && y >= a.y && y < a.y + a.height) return "move";
+    if (this.area && contains(this.area, x, y)) return "move";
+    if (this.options.also?.mode() === "freehand") return "outline";
     return this.options.drawsNew ? "new" : null;
   }
 
   private readonly move = (event: PointerEvent): void => {
-    const last = event.getCoalescedEvents().at(-1) ?? event;
+    const events = event.getCoalescedEvents();
+    const last = events.at(-1) ?? event;
     this.pointer = this.at(last);
     const drag = this.dragging;
+    if (drag?.grip === "outline") {
+      for (const each of events.length > 0 ? events : [event]) {
+        const { x, y } = this.at(each);
+        this.line.push([x, y]);
+      }
+      drag.moved = true;
+      this.schedule();
+      return;
+    }
     if (drag) {
       const [dx, dy] = [this.pointer.x - drag.startX, this.pointer.y - drag.startY];
       if (!drag.moved && Math.hypot(dx, dy) * this.scale < DRAG_THRESHOLD) return;
       drag.moved = true;
+      const free = event.altKey;
       if (drag.grip === "new") {
-        this.area = between({ x: drag.startX, y: drag.startY }, this.pointer, this.options.bounds);
+        this.area = this.snap(
+          between({ x: drag.startX, y: drag.startY }, this.pointer, this.options.bounds),
+          "new",
+          free,
+        );
       } else if (drag.from) {
-        this.area = pulled(drag.from, drag.grip, dx, dy, this.options.bounds);
+        this.area = this.snap(pulled(drag.from, drag.grip, dx, dy, this.options.bounds), drag.grip, free);
       }
     }
     this.schedule();
   };
 
+  private snap(area: Area, grip: Grip | "new", free: boolean): Area {
+    const { also } = this.options;
+    return also && !free ? also.snap(area, grip, this.scale) : area;
+  }
+
   private readonly up = (event: PointerEvent): void => {
-    if (!this.dragging) return;
+    const drag = this.dragging;
+    if (!drag) return;
     this.move(event);
     this.dragging = null;
+    const { also } = this.options;
+    if (drag.grip === "outline") {
+      also?.onOutline(this.line, true);
+      this.line = [];
+    } else if (!drag.moved && also?.mode() === "pick" && (drag.grip === "new" || drag.grip === "move")) {
+      also.onPick(this.at(event));
+    }
+    if (event.pointerType === "touch") this.pointer = null;
     this.schedule();
   };
 
   private readonly cancel = (): void => {
     if (this.dragging) this.area = this.dragging.from;
     this.dragging = null;
+    this.line = [];
     this.schedule();
   };
 
@@ -151,8 +210,22 @@ export class AreaEditor {
     this.scheduled = requestAnimationFrame(() => {
       this.scheduled = 0;
       this.draw();
-      this.options.onChange(this.area, this.dragging?.moved ?? false);
+      const { also } = this.options;
+      if (this.dragging?.grip === "outline") also?.onOutline(this.line, false);
+      else this.options.onChange(this.area, this.dragging?.moved ?? false);
+      also?.onAim(this.aim(), this.dragging !== null);
     });
+  }
+
+  /** The corner that is being dragged, else the pixel under the pointer. */
+  private aim(): Point | null {
+    const grip = this.dragging?.grip;
+    const area = this.area;
+    if (!area || !grip || grip === "new" || grip === "outline") return this.pointer;
+    if (grip === "move") return null;
+    const x = grip.includes("w") ? area.x : grip.includes("e") ? area.x + area.width - 1 : this.pointer?.x;
+    const y = grip.includes("n") ? area.y : grip.includes("s") ? area.y + area.height - 1 : this.pointer?.y;
+    return x === undefined || y === undefined ? null : { x, y };
   }
 
   private draw(): void {
@@ -161,7 +234,8 @@ export class AreaEditor {
     const area = this.area;
     const hidden = area === null;
     this.box.hidden = hidden;
-    this.tag.hidden = hidden || !label;
+    const isAll = area !== null && area.width === bounds.width && area.height === bounds.height;
+    this.tag.hidden = hidden || !label || isAll;
     this.drawHairs(viewWidth, viewHeight);
     for (const element of [...this.veils, ...this.edges]) element.hidden = hidden;
     if (!area) return;
@@ -199,7 +273,8 @@ export class AreaEditor {
   }
 
   private drawHairs(viewWidth: number, viewHeight: number): void {
-    const show = this.pointer !== null && (!this.area || this.dragging?.grip === "new");
+    const draws = (this.options.also?.mode() ?? "draw") === "draw";
+    const show = this.pointer !== null && ((!this.area && draws) || this.dragging?.grip === "new");
     const [across, down] = this.hairs;
     if (!across || !down) return;
     across.hidden = down.hidden = !show;

@@ -80,3 +80,70 @@ export function nudged(
   if (!by) return null;
   return modifiers.alt ? pulled(area, "se", by[0], by[1], bounds) : pulled(area, "move", by[0], by[1], bounds);
 }
+
+/** Edges of a picture that an area may snap to: a position, and from where to where it runs. */
+export interface Guides {
+  xs: readonly (readonly [at: number, from: number, to: number])[];
+  ys: readonly (readonly [at: number, from: number, to: number])[];
+}
+
+/** The sides of rectangles as guides. */
+export function guidesOf(boxes: readonly Area[]): Guides {
+  return {
+    xs: boxes.flatMap((box) => [
+      [box.x, box.y, box.y + box.height] as const,
+      [box.x + box.width, box.y, box.y + box.height] as const,
+    ]),
+    ys: boxes.flatMap((box) => [
+      [box.y, box.x, box.x + box.width] as const,
+      [box.y + box.height, box.x, box.x + box.width] as const,
+    ]),
+  };
+}
+
+function nearest(value: number, guides: Guides["xs"], from: number, to: number, within: number): number {
+  let best = value;
+  let distance = within;
+  for (const [at, start, end] of guides) {
+    const away = Math.abs(at - value);
+    if (away <= distance && start <= to + within && end >= from - within) {
+      best = at;
+      distance = away;
+    }
+  }
+  return best;
+}
+
+/** The area with its moving sides brought to guides that lie within so many pixels. */
+export function snapped(area: Area, grip: Grip | "new", guides: Guides, within: number): Area {
+  if (grip === "move") return area;
+  const moves = (side: string) => grip === "new" || grip.includes(side);
+  const [right, bottom] = [area.x + area.width, area.y + area.height];
+  const x0 = moves("w") ? nearest(area.x, guides.xs, area.y, bottom, within) : area.x;
+  const x1 = moves("e") ? nearest(right, guides.xs, area.y, bottom, within) : right;
+  const y0 = moves("n") ? nearest(area.y, guides.ys, area.x, right, within) : area.y;
+  const y1 = moves("s") ? nearest(bottom, guides.ys, area.x, right, within) : bottom;
+  if (x1 <= x0 || y1 <= y0) return area;
+  return { x: x0, y: y0, width: x1 - x0, height: y1 - y0 };
+}
+
+/** The smallest whole rectangle round points. */
+export function boundsOf(points: readonly (readonly [number, number])[], bounds: Bounds): Area {
+  const xs = points.map(([x]) => x);
+  const ys = points.map(([, y]) => y);
+  const left = clamp(Math.floor(Math.min(...xs)), 0, bounds.width - 1);
+  const top = clamp(Math.floor(Math.min(...ys)), 0, bounds.height - 1);
+  const right = clamp(Math.ceil(Math.max(...xs)), left + 1, bounds.width);
+  const bottom = clamp(Math.ceil(Math.max(...ys)), top + 1, bounds.height);
+  return { x: left, y: top, width: right - left, height: bottom - top };
+}
+
+export function contains(area: Area, x: number, y: number): boolean {
+  return x >= area.x && y >= area.y && x < area.x + area.width && y < area.y + area.height;
+}
+
+export function overlap(a: Area, b: Area): number {
+  const across = Math.min(a.x + a.width, b.x + b.width) - Math.max(a.x, b.x);
+  const down = Math.min(a.y + a.height, b.y + b.height) - Math.max(a.y, b.y);
+  return Math.max(across, 0) * Math.max(down, 0);
+}

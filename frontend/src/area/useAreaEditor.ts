@@ -1,5 +1,5 @@
 import { type RefObject, useEffect, useRef } from "react";
-import { AreaEditor } from "./AreaEditor";
+import { AreaEditor, type Also } from "./AreaEditor";
 import { type Area, type Bounds, nudged } from "./geometry";
 
 interface Options {
@@ -8,6 +8,7 @@ interface Options {
   scale: number;
   drawsNew: boolean;
   label?: (area: Area) => string;
+  also?: Also;
   /** While dragging: set text by hand, don't set state. */
   onLive: (area: Area | null) => void;
   /** When the area has come to rest. */
@@ -34,6 +35,13 @@ export function useAreaEditor(options: Options): RefObject<AreaEditor | null> {
       drawsNew,
       ruledVeil: !drawsNew,
       label: latest.current.label,
+      also: latest.current.also && {
+        mode: () => latest.current.also?.mode() ?? "draw",
+        snap: (area, grip, view) => latest.current.also?.snap(area, grip, view) ?? area,
+        onAim: (at, dragging) => latest.current.also?.onAim(at, dragging),
+        onPick: (at) => latest.current.also?.onPick(at),
+        onOutline: (points, closed) => latest.current.also?.onOutline(points, closed),
+      },
       onChange: (area, dragging) => {
         latest.current.onLive(area);
         if (!dragging) latest.current.onSettled(area);

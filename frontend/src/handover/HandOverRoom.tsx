@@ -116,7 +116,7 @@ function PictureRow({ destination, picture, weight }: { destination: Destination
   const bench = useBench().data;
   const navigate = useNavigate();
   const set = useBenchState((state) => state.set);
-  const own = bench?.clippings.find((each) => each.id === picture.clipping);
+  const own = bench?.placed.find((each) => each.id === picture.clipping);
   const placement = destination.placements.find((each) => each.clipping === picture.clipping);
   const shown = picture.shown_emu[0];
   const canShow = picture.width_px !== null;

@@ -54,10 +54,10 @@ function Galley({ destination }: { destination: Destination }) {
   const stands = destination.placements.some((each) => each.id === placement);
   const sections = useMemo(() => (galley ? flows(galley.state.outline) : []), [galley?.state.outline]); // eslint-disable-line react-hooks/exhaustive-deps -- the outline alone decides
   useKeys({
-    Delete: () => {
+    "take-out": () => {
       if (placement) void takeOut(placement);
     },
-    Escape: () => {
+    leave: () => {
       set({ placement: null });
     },
   });

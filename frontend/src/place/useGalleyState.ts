@@ -1,5 +1,5 @@
 import { useMemo, useState } from "react";
-import { chooseSpot, placeClipping, useClippingInHand, useOutline } from "../api/bench";
+import { chooseSpot, placeClipping, useInHand, useOutline } from "../api/bench";
 import type { Destination } from "../api/client";
 import { useBenchState } from "../app/state";
 import { bySpot, readingOrder } from "./blocks";
@@ -12,7 +12,7 @@ export function useGalleyState(
   sets: boolean,
 ): { state: GalleyState; order: string[] } | null {
   const outline = useOutline(destination.id).data;
-  const clipping = useClippingInHand();
+  const { id: inHand, clipping } = useInHand();
   const chosenPlacement = useBenchState((state) => state.placement);
   const set = useBenchState((state) => state.set);
   const [focused, setFocused] = useState<string | null>(null);
@@ -33,7 +33,7 @@ export function useGalleyState(
     onFocusSpot: setFocused,
     onSpot: (spot) => {
       const chosen = outline.spots[spot];
-      if (spot === chosenSpot && clipping) void placeClipping(destination.id, clipping.id, spot);
+      if (spot === chosenSpot && inHand !== null) void placeClipping(destination.id, inHand, spot);
       else if (chosen) void chooseSpot(destination.id, chosen);
     },
     onDropClipping: (spot, dropped) => {

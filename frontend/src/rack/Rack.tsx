@@ -1,22 +1,23 @@
 import InputBase from "@mui/material/InputBase";
-import { useState } from "react";
+import { type KeyboardEvent, type MouseEvent, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { api, pictureUrl, type Clipping } from "../api/client";
-import { removeClipping, showError, refresh, useBench, useClippingInHand } from "../api/bench";
-import { size } from "../app/format";
+import { removeClippings, useInHand, useRack } from "../api/bench";
+import type { Slip } from "../api/client";
+import { useOptions } from "../api/options";
 import { copyClipping, saveClipping } from "../app/out";
 import { useBenchState } from "../app/state";
+import { useSize } from "../app/useFitted";
+import { between, dayWords, inView, rowsOf, wholeHeight } from "./rows";
+import { SlipView } from "./SlipView";
 
-export const CLIPPING_TYPE = "application/x-tijera-clipping";
-const THUMBNAIL_PX = 320;
+const NONE: readonly Slip[] = [];
 
-/** Clippings as slips of paper, newest first, found as one types. */
+/** Clippings as slips of paper, newest first or by day, found as one types. */
 export function Rack() {
-  const clippings = useBench().data?.clippings ?? [];
-  const inHand = useClippingInHand();
   const [words, setWords] = useState("");
-  const found = clippings.filter((each) => each.name.toLowerCase().includes(words.trim().toLowerCase()));
-  if (clippings.length === 0) {
+  const rack = useRack(words.trim());
+  const slips = rack.data?.slips ?? NONE;
+  if (rack.data?.count === 0) {
     return (
       <p className="rack-empty">
         Your clippings will hang here, newest first. Take one, paste a picture, or drop files.
@@ -29,123 +30,173 @@ export function Rack() {
         className="rack-find"
         placeholder="Find…"
         value={words}
-        inputProps={{ "aria-label": "Find a clipping by name", "data-find": "true" }}
+        inputProps={{
+          "aria-label": "Find a clipping by name, window or day",
+          title: "By name, window or day: tide, crew roster, 12 March, today",
+          "data-find": "true",
+        }}
         onChange={(event) => {
           setWords(event.target.value);
         }}
       />
-      <ul className="rack" aria-label="Clippings">
-        {found.map((clipping) => (
-          <Slip key={clipping.id} clipping={clipping} chosen={clipping.id === inHand?.id} />
-        ))}
-      </ul>
-      {found.length === 0 && <p className="rack-empty">No clipping has “{words}” in its name.</p>}
+      {slips.length > 0 ? (
+        <Slips slips={slips} />
+      ) : (
+        rack.data && <p className="rack-empty">No clipping has “{words}” in its name, window or day.</p>
+      )}
     </>
   );
 }
 
-function Slip({ clipping, chosen }: { clipping: Clipping; chosen: boolean }) {
+function Slips({ slips }: { slips: readonly Slip[] }) {
+  const inHand = useInHand().id;
+  const byDay = useOptions()?.by_day ?? false;
   const set = useBenchState((state) => state.set);
   const navigate = useNavigate();
-  const [renaming, setRenaming] = useState(false);
-  const places = clipping.places === 0 ? "" : ` · in ${clipping.places} ${clipping.places === 1 ? "place" : "places"}`;
+  const view = useRef<HTMLDivElement>(null);
+  const { height } = useSize(view);
+  const [scrolled, setScrolled] = useState(0);
+  const [several, setSeveral] = useState<ReadonlySet<string>>(new Set());
+  const [renaming, setRenaming] = useState<string | null>(null);
+  const anchor = useRef(0);
+  const rows = useMemo(() => rowsOf(slips, byDay, dayWords), [slips, byDay]);
+  const chosen = several.size > 1 ? several : new Set(inHand === null ? [] : [inHand]);
+  const picked = slips.filter((each) => chosen.has(each.id));
+
+  const choose = (slip: Slip, index: number, event: { ctrlKey: boolean; metaKey: boolean; shiftKey: boolean }) => {
+    if (event.shiftKey) {
+      setSeveral(new Set(between(slips, anchor.current, index)));
+    } else if (event.ctrlKey || event.metaKey) {
+      const next = new Set(chosen);
+      if (!next.delete(slip.id)) next.add(slip.id);
+      setSeveral(next);
+      anchor.current = index;
+    } else {
+      setSeveral(new Set());
+      anchor.current = index;
+    }
+    set({ clipping: slip.id });
+  };
+
+  /** Move the focus to another slip, bringing it into view first. */
+  const focus = (index: number) => {
+    const row = rows.find((each) => "slip" in each && each.index === index);
+    const box = view.current;
+    if (!row || !box) return;
+    if (row.top < box.scrollTop) box.scrollTop = row.top;
+    if (row.top + row.height > box.scrollTop + box.clientHeight)
+      box.scrollTop = row.top + row.height - box.clientHeight;
+    setScrolled(box.scrollTop);
+    requestAnimationFrame(() => box.querySelector<HTMLElement>(`[data-slip="${index.toString()}"]`)?.focus());
+  };
+  const onKey = (event: KeyboardEvent, slip: Slip, index: number) => {
+    const page = Math.max(1, Math.floor(height / 146));
+    const target = { ArrowDown: index + 1, ArrowUp: index - 1, PageDown: index + page, PageUp: index - page, Home: 0, End: slips.length - 1 }[event.key]; // prettier-ignore
+    if (target !== undefined) {
+      event.preventDefault();
+      event.stopPropagation();
+      const to = Math.min(Math.max(target, 0), slips.length - 1);
+      const other = slips[to];
+      if (other) choose(other, to, { ctrlKey: false, metaKey: false, shiftKey: event.shiftKey });
+      focus(to);
+    } else if (event.key === "F2" || event.key === "Delete") {
+      // The key is meant for what has the focus, not for what the room has chosen.
+      event.stopPropagation();
+      event.preventDefault();
+      if (event.key === "F2") setRenaming(slip.id);
+      else void removeClippings(picked.some((each) => each.id === slip.id) ? picked : [slip]);
+    }
+  };
+
+  // A clipping that has just come hangs at the top; be there.
+  const newest = slips[0]?.id;
+  useLayoutEffect(() => {
+    if (view.current) view.current.scrollTop = 0;
+  }, [newest]);
+
   return (
-    <li className={`slip ${chosen ? "slip-chosen" : ""}`}>
-      <button
-        type="button"
-        className="slip-face"
-        aria-pressed={chosen}
-        draggable
-        onDragStart={(event) => {
-          event.dataTransfer.setData(CLIPPING_TYPE, clipping.id);
-          event.dataTransfer.effectAllowed = "copy";
-        }}
-        onClick={() => {
-          set({ clipping: clipping.id });
-        }}
-        onDoubleClick={() => {
-          void navigate("/trim");
-        }}
-        onKeyDown={(event) => {
-          if (event.key !== "Delete" && event.key !== "F2") return;
-          // The key is meant for what has the focus, not for what the room has chosen.
-          event.stopPropagation();
-          event.preventDefault();
-          if (event.key === "F2") setRenaming(true);
-          else void removeClipping(clipping);
+    <>
+      <div
+        ref={view}
+        className="rack-view"
+        onScroll={(event) => {
+          setScrolled(event.currentTarget.scrollTop);
         }}
       >
-        <span className="slip-picture">
-          <img src={pictureUrl.clipping(clipping, THUMBNAIL_PX)} alt="" draggable={false} />
-        </span>
-        {!renaming && <span className="slip-name">{clipping.name}</span>}
-        <span className="slip-facts">
-          {size(clipping.crop.width, clipping.crop.height)}
-          {places}
-        </span>
-      </button>
-      {renaming && (
-        <Rename
-          clipping={clipping}
-          onEnd={() => {
-            setRenaming(false);
+        <ul className="rack" aria-label="Clippings" style={{ height: wholeHeight(rows) }}>
+          {inView(rows, scrolled, Math.max(height, 400)).map((row) =>
+            "day" in row ? (
+              <li
+                key={`day ${row.day}`}
+                className="rack-day"
+                style={{ transform: `translateY(${row.top.toString()}px)` }}
+              >
+                {row.day}
+              </li>
+            ) : (
+              <SlipView
+                key={row.slip.id}
+                slip={row.slip}
+                index={row.index}
+                top={row.top}
+                chosen={chosen.has(row.slip.id)}
+                renaming={renaming === row.slip.id}
+                onChoose={(event: MouseEvent) => {
+                  choose(row.slip, row.index, event);
+                }}
+                onOpen={() => void navigate("/trim")}
+                onKey={(event) => {
+                  onKey(event, row.slip, row.index);
+                }}
+                onRename={(asked) => {
+                  setRenaming(asked ? row.slip.id : null);
+                }}
+              />
+            ),
+          )}
+        </ul>
+      </div>
+      {picked.length > 0 && (
+        <Actions
+          slips={picked}
+          onRename={(id) => {
+            setRenaming(id);
           }}
         />
       )}
-      {chosen && !renaming && (
-        <div className="slip-actions">
-          <button type="button" onClick={() => void copyClipping(clipping)}>
+    </>
+  );
+}
+
+/** What can be done with the slip in hand, or with several. */
+function Actions({ slips, onRename }: { slips: readonly Slip[]; onRename: (id: string) => void }) {
+  const [first] = slips;
+  const one = slips.length === 1 ? first : undefined;
+  return (
+    <div className="slip-actions" role="group" aria-label={one ? `With ${one.name}` : `With ${slips.length} clippings`}>
+      {one ? (
+        <>
+          <button type="button" onClick={() => void copyClipping(one)}>
             Copy
           </button>
-          <button type="button" onClick={() => void saveClipping(clipping, "png")}>
+          <button type="button" onClick={() => void saveClipping(one, "png")}>
             Save
           </button>
           <button
             type="button"
             onClick={() => {
-              setRenaming(true);
+              onRename(one.id);
             }}
           >
             Name
           </button>
-          <button type="button" onClick={() => void removeClipping(clipping)}>
-            Remove
-          </button>
-        </div>
+        </>
+      ) : (
+        <span>{slips.length} chosen</span>
       )}
-    </li>
-  );
-}
-
-function Rename({ clipping, onEnd }: { clipping: Clipping; onEnd: () => void }) {
-  const [name, setName] = useState(clipping.name);
-  const finish = async (keep: boolean) => {
-    onEnd();
-    if (!keep || name.trim() === "" || name === clipping.name) return;
-    const params = { path: { clipping: clipping.id } };
-    await api.PATCH("/api/v1/clippings/{clipping}", { params, body: { name } }).catch(showError);
-    await refresh();
-  };
-  return (
-    <InputBase
-      autoFocus
-      className="slip-rename"
-      value={name}
-      inputProps={{ "aria-label": "Name of the clipping", maxLength: 120 }}
-      onChange={(event) => {
-        setName(event.target.value);
-      }}
-      onFocus={(event) => {
-        event.target.select();
-      }}
-      onBlur={() => void finish(true)}
-      onKeyDown={(event) => {
-        if (event.key === "Enter") void finish(true);
-        if (event.key === "Escape") {
-          event.stopPropagation();
-          void finish(false);
-        }
-      }}
-    />
+      <button type="button" onClick={() => void removeClippings(slips)}>
+        Remove
+      </button>
+    </div>
   );
 }

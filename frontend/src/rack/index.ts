@@ -1,2 +1,2 @@
-export { CLIPPING_TYPE } from "./Rack";
+export { CLIPPING_TYPE } from "./dragged";
 export { SidePanel } from "./SidePanel";

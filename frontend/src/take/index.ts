@@ -1,2 +1,6 @@
 export { TakeRoom } from "./TakeRoom";
-export { useDesk } from "./useDesk";
+export { lastAreaAgain, pickWindow, toLive } from "./actions";
+export { screenTargets } from "./picking";
+export { scrollThrough } from "./longpage";
+export { startSharing } from "./share";
+export { handle, useLive, useSources } from "./useDesktop";

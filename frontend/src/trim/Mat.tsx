@@ -4,6 +4,7 @@ import { size } from "../app/format";
 import { fittingScale, useSize } from "../app/useFitted";
 import { type Area, sameArea } from "../area/geometry";
 import { useAreaEditor } from "../area/useAreaEditor";
+import { PointerHandle } from "./PointerHandle";
 import { ticks } from "./ruler";
 
 /** "fit" the mat, "placed" as large as in the document, "pixels" one to one, or a factor of fit. */
@@ -78,6 +79,7 @@ export function Mat({ clipping, crop, mmPerPx, zoom, onLive, onSettled }: Props)
           style={{ width, height, transform: `translate(${left.toString()}px, ${top.toString()}px)` }}
         >
           <img src={pictureUrl.whole(clipping)} alt={clipping.name} draggable={false} />
+          <PointerHandle clipping={clipping} scale={scale} />
         </div>
       </div>
     </div>

@@ -2,22 +2,24 @@ import Button from "@mui/material/Button";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { refresh, showError, useClippingInHand, useDestination } from "../api/bench";
+import { refresh, showError, useInHand, useDestination } from "../api/bench";
 import { api, must, type Clipping, type Destination, type Placement, type RectWire } from "../api/client";
 import { measure, type Measures } from "../app/fit";
 import { mm, size, weightOf } from "../app/format";
 import { onButton, useKeys } from "../app/keys";
 import { NumberField } from "../app/NumberField";
 import { copyClipping, saveClipping } from "../app/out";
-import { useBenchState } from "../app/state";
+import { say, useBenchState } from "../app/state";
 import { type Area, resized, sameArea, within } from "../area/geometry";
 import { GalleyLane } from "../place";
 import { Mat, type Zoom } from "./Mat";
+import { showPointer } from "./pointer";
 
 /** The clipping on the mat, at the size at which it stands in its destination. */
 export function TrimRoom() {
-  const clipping = useClippingInHand();
+  const { id, clipping } = useInHand();
   const destination = useDestination();
+  if (!clipping && id !== null) return <main className="room-body mat-empty" aria-busy="true" />;
   if (!clipping) {
     return (
       <main className="room-body mat-empty">
@@ -63,26 +65,27 @@ function TrimClipping({ clipping, destination }: { clipping: Clipping; destinati
   const wholeArea = { x: 0, y: 0, width: bounds.width, height: bounds.height };
 
   useKeys({
-    Enter: (event) => {
+    "confirm-crop": (event) => {
       if (changed && !onButton(event)) void save(crop);
     },
-    Escape: () => {
+    leave: () => {
       setDraft(null);
       setLive(null);
     },
-    "+": () => {
+    "zoom-in": () => {
       setZoom((now) => zoomed(now, 1.25));
     },
-    "=": () => {
-      setZoom((now) => zoomed(now, 1.25));
-    },
-    "-": () => {
+    "zoom-out": () => {
       setZoom((now) => zoomed(now, 0.8));
     },
-    "0": () => {
+    "trim-pointer": () => {
+      if (clipping.has_pointer) void showPointer(clipping, clipping.pointer === null);
+      else say("This clipping came without a pointer.");
+    },
+    fit: () => {
       setZoom("fit");
     },
-    "Shift+0": () => {
+    "screen-pixels": () => {
       setZoom("pixels");
     },
   });
@@ -144,6 +147,15 @@ function TrimClipping({ clipping, destination }: { clipping: Clipping; destinati
           )
         )}
         <span className="tool-end">
+          {clipping.has_pointer && (
+            <Button
+              variant="text"
+              title="The mouse pointer lies on the picture as a layer of its own"
+              onClick={() => void showPointer(clipping, clipping.pointer === null)}
+            >
+              Pointer: {clipping.pointer ? "shown" : "hidden"}
+            </Button>
+          )}
           <Button variant="text" onClick={() => void copyClipping(clipping)}>
             Copy
           </Button>

@@ -8,7 +8,10 @@ r"""Every error that Tijera raises on purpose, as one tree.
     │   ├── AreaOutside           ├── SpotUnknown          ├── WidthTooLarge
     │   ├── NotFound              ├── NothingToUndo        ├── FormatUnknown
     │   ├── ChangedMeanwhile      ├── DataTooNew           ├── WouldOverwrite
-    │   └── HostRefused
+    │   ├── HostRefused           ├── SceneBroken          ├── AreaEmpty
+    │   ├── NotAble               ├── WindowForgotten      ├── KeyTaken
+    │   └── OptionUnreadable
+    ├── ScreenUnavailable         a screen that can't be taken now           exit 2
     ├── LimitNotMet               the limit can't be met; nothing written    exit 3
     └── InputRefused              what came in can't be kept whole           exit 4
         ├── InputEmpty            ├── InputTooHeavy
@@ -18,8 +21,10 @@ r"""Every error that Tijera raises on purpose, as one tree.
         │   ├── UnpacksTooLarge   ├── MemberNameUnsafe     ├── MemberDamaged
         │   ├── MemberMethod      ├── PartMissing          ├── PartMalformed
         │   ├── DoctypeRefused    ├── NotADocument         └── StructureBroken
-        └── PictureRefused
-            ├── NotAPicture       ├── PictureDamaged       └── PictureTooLarge
+        ├── PictureRefused
+        │   ├── NotAPicture       ├── PictureDamaged       └── PictureTooLarge
+        └── StripRefused              a strip of a long page; what was joined stays
+            ├── StripApart        ├── StripAmbiguous       └── StripSize
 
 An error carries values; its texts are made from them. `detail` says what happened and why, `remedy` what to do.
 """
@@ -92,6 +97,62 @@ class AreaOutside(WrongCall):
     title = "The area lies outside the screen"
     detail_text = "The area {area} does not lie within the frame of {size} px."
     remedy_text = "Draw the area inside the frozen screen."
+
+
+class AreaEmpty(WrongCall):
+    """An area without a pixel."""
+
+    code = "area-empty"
+    title = "The area is empty"
+    detail_text = "An area of {width} × {height} px has nothing on it."
+    remedy_text = "Draw from corner to corner, or type a width and a height of at least 1 px."
+
+
+class NotAble(WrongCall):
+    """Something that this source can't do; the words are those of its table of abilities."""
+
+    code = "not-able"
+    title = "This source can't do that"
+    detail_text = "{source} has no such ability: {ability}."
+    remedy_text = "{instead}"
+
+
+class WindowForgotten(WrongCall):
+    """The whole picture of a covered window, which is kept for the last frames only."""
+
+    code = "window-forgotten"
+    title = "That window's own picture is gone"
+    detail_text = "The whole picture of “{title}” is kept only while its frozen screen is fresh."
+    remedy_text = "Freeze the screen again and choose the window there."
+
+
+class KeyTaken(WrongCall):
+    """A key that another action has."""
+
+    code = "key-taken"
+    title = "That key is taken"
+    detail_text = "{keys} belongs to “{other}” already."
+    remedy_text = "Choose another key, or give “{other}” another one first."
+
+
+class OptionUnreadable(WrongCall):
+    """An option with a value that it can't have."""
+
+    code = "option-unreadable"
+    title = "That can't be set"
+    detail_text = "“{value}” can't be the value of {option}: {why}."
+    remedy_text = "Choose another value; the old one still holds."
+
+
+class SceneBroken(WrongCall):
+    """A scene file of the practice desk that can't be used."""
+
+    code = "scene-broken"
+    title = "The scene can't be read"
+    detail_text = "{path}: {why}."
+    remedy_text = (
+        "Mend the file, or start without --scene; the one that ships with Tijera shows all that a scene can hold."
+    )
 
 
 class SpotUnknown(WrongCall):
@@ -173,6 +234,15 @@ class HostRefused(WrongCall):
     title = "Request from elsewhere"
     detail_text = "The request was addressed to or sent by “{host}”, not by this application's own page."
     remedy_text = "Open the address that Tijera printed when it started."
+
+
+class ScreenUnavailable(TijeraError):
+    """A screen that can't be taken: none there, or not allowed."""
+
+    code = "screen-unavailable"
+    title = "The screen can't be taken"
+    detail_text = "This computer's screen gave no picture: {why}."
+    remedy_text = "Run Tijera in the session that shows the screen, or take from a shared screen or a pasted picture."
 
 
 class LimitNotMet(TijeraError):
@@ -387,3 +457,36 @@ class PictureTooLarge(PictureRefused):
     title = "Too many pixels"
     detail_text = "“{name}” has {width} × {height} px; {most} pixels are taken."
     remedy_text = "Scale it down in the program that made it, or bring in the part that you need."
+
+
+class StripRefused(InputRefused):
+    """A strip of a long page that can't be joined. What was joined before stays as it is."""
+
+    code = "strip-refused"
+
+
+class StripApart(StripRefused):
+    """A strip that has too little in common with the one before."""
+
+    code = "strip-apart"
+    title = "Scrolled too far"
+    detail_text = "This part of the page has too little in common with the last one; it was not joined."
+    remedy_text = "Go back a little, until the part seen last is in view again."
+
+
+class StripAmbiguous(StripRefused):
+    """A strip that would fit at several places."""
+
+    code = "strip-ambiguous"
+    title = "The page looks the same at several places"
+    detail_text = "Where this part of the page belongs can't be told: {why}. It was not joined."
+    remedy_text = "Go back a little, so that something that stands there only once is in view with it."
+
+
+class StripSize(StripRefused):
+    """A strip of another size than those before."""
+
+    code = "strip-size"
+    title = "The window's size changed"
+    detail_text = "The strips so far are {was} px, this one is {now} px; it was not joined."
+    remedy_text = "Bring the window back to its size, or stop here and keep what has been joined."

@@ -75,6 +75,18 @@ class Rect:
         down = min(self.bottom, other.bottom) - max(self.y, other.y)
         return max(across, 0) * max(down, 0)
 
+    def within(self, size: Size) -> Rect | None:
+        """The part of it that lies on a picture of that size; None where none does."""
+        left, top = max(self.x, 0), max(self.y, 0)
+        right, bottom = min(self.right, size.width), min(self.bottom, size.height)
+        return Rect(left, top, right - left, bottom - top) if left < right and top < bottom else None
+
+    def meet(self, other: Rect) -> Rect | None:
+        """The part that two rectangles share; None where they share none."""
+        left, top = max(self.x, other.x), max(self.y, other.y)
+        right, bottom = min(self.right, other.right), min(self.bottom, other.bottom)
+        return Rect(left, top, right - left, bottom - top) if left < right and top < bottom else None
+
     def __str__(self) -> str:
         """Position and size, as people write it."""
         return f"{self.width} × {self.height} at {self.x}, {self.y}"

@@ -22,14 +22,15 @@ def fill(workshop: Workshop) -> None:
     """Hang clippings on the rack and open the handbook, unless that was done at an earlier start."""
     if workshop.store.destinations() or workshop.store.clippings():
         return
-    desk = workshop.source("desk")
+    desk = workshop.desktop("desk")
     order = [window.id for window in desk.look().windows]
     for window_id in _TAKEN:
         desk.raise_window(window_id)
         frame = taking.freeze(workshop, "desk")
         box = frame.windows[0].box
         inside = Rect(box.x + _INSET, box.y + _INSET, box.width - 2 * _INSET, box.height - 2 * _INSET)
-        taking.take(workshop, frame.id, inside)
+        cut = taking.Cut(taking.Kind.WINDOW, inside)
+        taking.take(workshop, frame.id, cut, name=frame.windows[0].title)
     for window_id in order:
         desk.raise_window(window_id)
     placing.open_destination(workshop, make_handbook(), NAME, LIMIT_BYTES)

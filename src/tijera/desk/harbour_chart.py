@@ -7,9 +7,6 @@ from numpy.typing import NDArray
 
 from tijera.core.imaging.picture import Pixels
 
-TITLE = "Harbour chart"
-WIDTH, HEIGHT = 660, 480
-
 Field = NDArray[np.float32]
 # Height above water (0 to 1) → colour, from deep water to grass and rock.
 _RAMP = ((0.0, (18, 52, 78)), (0.35, (38, 102, 122)), (0.5, (112, 168, 168)), (0.53, (214, 200, 160)),

@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import os
 import tempfile
+from collections.abc import Callable
 from pathlib import Path
 
 from tijera.core.errors import NotFound
@@ -46,3 +47,25 @@ class Blobs:
 
     def _path(self, key: str) -> Path:
         return self._folder / key[:2] / key
+
+
+class Derived:
+    """A folder of what can be made again at any time, such as thumbnails: made once, kept by a key of words."""
+
+    def __init__(self, folder: Path) -> None:
+        self._folder = folder
+        folder.mkdir(parents=True, exist_ok=True)
+
+    def get(self, key: str, make: Callable[[], bytes]) -> bytes:
+        """What is kept under a key, made where it is not there."""
+        name = hashlib.sha256(key.encode()).hexdigest()
+        path = self._folder / name[:2] / name
+        try:
+            return path.read_bytes()
+        except FileNotFoundError:
+            data = make()
+        path.parent.mkdir(exist_ok=True)
+        with tempfile.NamedTemporaryFile(dir=path.parent, delete=False) as file:
+            file.write(data)
+        Path(file.name).replace(path)
+        return data

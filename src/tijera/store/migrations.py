@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable
 
 from peewee import SqliteDatabase
@@ -44,7 +45,56 @@ def _first(database: SqliteDatabase) -> None:
         database.execute_sql(statement)
 
 
-STEPS: tuple[Step, ...] = (_first,)
+_TAKEN_IN_EVERY_WAY = """
+ALTER TABLE frame ADD COLUMN monitors TEXT NOT NULL DEFAULT '[]';
+ALTER TABLE frame ADD COLUMN pointer TEXT;
+ALTER TABLE clipping ADD COLUMN kind TEXT NOT NULL DEFAULT 'region';
+ALTER TABLE clipping ADD COLUMN window TEXT;
+ALTER TABLE clipping ADD COLUMN scale_factor REAL NOT NULL DEFAULT 1;
+ALTER TABLE clipping ADD COLUMN outline TEXT;
+ALTER TABLE clipping ADD COLUMN pointer_x INTEGER;
+ALTER TABLE clipping ADD COLUMN pointer_y INTEGER;
+ALTER TABLE clipping ADD COLUMN found_as TEXT NOT NULL DEFAULT '';
+UPDATE clipping SET scale_factor = (SELECT scale_factor FROM frame WHERE frame.id = clipping.frame);
+UPDATE clipping SET found_as = substr(taken_at, 1, 10);
+CREATE INDEX clipping_name ON clipping(name);
+CREATE INDEX placement_clipping ON placement(clipping);
+CREATE VIRTUAL TABLE clipping_words USING fts5(words, tokenize='trigram');
+INSERT INTO clipping_words(rowid, words) SELECT rowid, name || ' ' || found_as FROM clipping
+"""
+_WORDS = "new.name || ' ' || coalesce(new.window, '') || ' ' || new.found_as"
+_TRIGGERS = (
+    f"CREATE TRIGGER clipping_comes AFTER INSERT ON clipping BEGIN INSERT INTO clipping_words(rowid, words) VALUES (new.rowid, {_WORDS}); END",  # noqa: S608  (constants of this file)
+    f"CREATE TRIGGER clipping_changes AFTER UPDATE OF name, window, found_as ON clipping BEGIN UPDATE clipping_words SET words = {_WORDS} WHERE rowid = old.rowid; END",  # noqa: S608
+    "CREATE TRIGGER clipping_goes AFTER DELETE ON clipping BEGIN DELETE FROM clipping_words WHERE rowid = old.rowid; END",
+)
+
+
+def _taken_in_every_way(database: SqliteDatabase) -> None:
+    """Monitors and the pointer on frames; kinds of cut, outlines and an index of words for clippings.
+
+    The index is kept by triggers, so that undo and redo, which put rows back as they were, need not know of it.
+    """
+    for statement in _TAKEN_IN_EVERY_WAY.split(";"):
+        database.execute_sql(statement)
+    for statement in _TRIGGERS:
+        database.execute_sql(statement)
+    _complete_journal(database)
+
+
+def _complete_journal(database: SqliteDatabase) -> None:
+    """Clippings in the journal get the new columns too, so that undo from before this version brings them back whole."""
+    scales = dict(database.execute_sql("SELECT id, scale_factor FROM frame").fetchall())
+    for number, rows in database.execute_sql("SELECT id, rows FROM change").fetchall():
+        entries = json.loads(rows)
+        for row in (entry[side] for entry in entries if entry["table"] == "Clipping" for side in ("before", "after")):
+            if row is not None:
+                row |= {"kind": "region", "window": None, "outline": None, "pointer_x": None, "pointer_y": None}
+                row |= {"scale_factor": scales.get(row["frame"], 1.0), "found_as": row["taken_at"][:10]}
+        database.execute_sql("UPDATE change SET rows = ? WHERE id = ?", (json.dumps(entries), number))
+
+
+STEPS: tuple[Step, ...] = (_first, _taken_in_every_way)
 
 
 def migrate(database: SqliteDatabase) -> int:

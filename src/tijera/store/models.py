@@ -17,6 +17,8 @@ class Frame(Model):
     scale_factor = FloatField()
     windows = TextField()
     taken_at = TextField()
+    monitors = TextField()
+    pointer = TextField(null=True)
 
 
 class Clipping(Model):
@@ -34,6 +36,13 @@ class Clipping(Model):
     crop_width = IntegerField()
     crop_height = IntegerField()
     taken_at = TextField()
+    kind = TextField()
+    window = TextField(null=True)
+    scale_factor = FloatField()
+    outline = TextField(null=True)
+    pointer_x = IntegerField(null=True)
+    pointer_y = IntegerField(null=True)
+    found_as = TextField()
 
 
 class Destination(Model):

@@ -4,9 +4,21 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from tijera.core.clippings import Clipping
-from tijera.core.frames.frame import WindowBox
+from tijera.core.clippings import Clipping, PointerLayer
+from tijera.core.frames.frame import Monitor, WindowBox, scale_factor_of
+from tijera.core.frames.freehand import Outline
 from tijera.core.geometry import Rect, Size
+
+
+@dataclass(frozen=True)
+class KeptPointer:
+    """The pointer of a frame: where its tip was, and its picture with where the tip lies on it."""
+
+    x: int
+    y: int
+    hot_x: int
+    hot_y: int
+    blob: str
 
 
 @dataclass(frozen=True)
@@ -22,11 +34,18 @@ class FrameRecord:
     scale_factor: float
     windows: tuple[WindowBox, ...]
     taken_at: str
+    monitors: tuple[Monitor, ...] = ()
+    """None given: the whole frame is one, at the frame's scale factor."""
+    pointer: KeptPointer | None = None
 
     @property
     def size(self) -> Size:
         """Width and height in pixels."""
         return Size(self.width, self.height)
+
+    def scale_factor_of(self, area: Rect) -> float:
+        """The scale factor that a clipping of this area has."""
+        return scale_factor_of(area, self.monitors) if self.monitors else self.scale_factor
 
 
 @dataclass(frozen=True)
@@ -45,6 +64,18 @@ class ClippingRecord:
     crop_width: int
     crop_height: int
     taken_at: str
+    kind: str
+    """Of the cut; see `tijera.usecases.taking.Kind`."""
+    window: str | None
+    """The title of the window that it shows most of."""
+    scale_factor: float
+    outline: tuple[tuple[float, float], ...] | None = None
+    """In the area's pixels."""
+    pointer_x: int | None = None
+    """The pointer's tip in the area's pixels; None while it is hidden."""
+    pointer_y: int | None = None
+    found_as: str = ""
+    """Words for its day and time, by which it can be found."""
 
     @property
     def area(self) -> Rect:
@@ -56,9 +87,42 @@ class ClippingRecord:
         """The crop, in the area's pixels."""
         return Rect(self.crop_x, self.crop_y, self.crop_width, self.crop_height)
 
+    @property
+    def version(self) -> str:
+        """Changes whenever its picture does."""
+        pointer = "" if self.pointer_x is None else f".p{self.pointer_x}.{self.pointer_y}"
+        return f"{self.crop_x}.{self.crop_y}.{self.crop_width}.{self.crop_height}{pointer}"
+
     def clipping(self, frame: FrameRecord) -> Clipping:
         """The clipping as the core knows it."""
-        return Clipping(frame.size, self.area, self.crop, frame.scale_factor)
+        pointer = None
+        if frame.pointer is not None and self.pointer_x is not None and self.pointer_y is not None:
+            corner = (self.pointer_x - frame.pointer.hot_x, self.pointer_y - frame.pointer.hot_y)
+            pointer = PointerLayer(frame.pointer.blob, *corner)
+        return Clipping(
+            frame.size,
+            self.area,
+            self.crop,
+            self.scale_factor,
+            None if self.outline is None else Outline(self.outline),
+            tuple(monitor.box for monitor in frame.monitors),
+            pointer,
+        )
+
+
+@dataclass(frozen=True)
+class Slip:
+    """What the rack shows of a clipping."""
+
+    id: str
+    name: str
+    window: str | None
+    taken_at: str
+    kind: str
+    width: int
+    height: int
+    version: str
+    places: int
 
 
 @dataclass(frozen=True)

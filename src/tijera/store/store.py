@@ -8,19 +8,17 @@ from __future__ import annotations
 
 import json
 import threading
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager
-from dataclasses import asdict
 from pathlib import Path
-from typing import Any, TypeVar
+from typing import Any
 
 from peewee import Model, SqliteDatabase
 
 from tijera.core.errors import NotFound, NothingToUndo
-from tijera.core.frames.frame import WindowBox
-from tijera.core.geometry import Rect
 from tijera.store import models
-from tijera.store.blobs import Blobs
+from tijera.store.blobs import Blobs, Derived
+from tijera.store.finding import slips_query
 from tijera.store.migrations import migrate
 from tijera.store.records import (
     ChangeRecord,
@@ -29,11 +27,9 @@ from tijera.store.records import (
     FrameRecord,
     HandoverRecord,
     PlacementRecord,
+    Slip,
 )
-
-Row = dict[str, Any]
-Record = FrameRecord | ClippingRecord | DestinationRecord | PlacementRecord | HandoverRecord
-R = TypeVar("R", FrameRecord, ClippingRecord, DestinationRecord, PlacementRecord, HandoverRecord)
+from tijera.store.rows import R, Record, Row, record_of, row_of
 
 _MODEL_OF: dict[type[Any], type[Model]] = {
     FrameRecord: models.Frame,
@@ -63,7 +59,7 @@ class Change:
     def save(self, record: Record) -> None:
         """Insert a record, or replace the one with its id."""
         model = _MODEL_OF[type(record)]
-        before, after = _read(model, record.id), _row_of(record)
+        before, after = _read(model, record.id), row_of(record)
         if before is None:
             model.insert(after).execute()
         else:
@@ -86,6 +82,7 @@ class Store:
     def __init__(self, folder: Path, now: Callable[[], str]) -> None:
         folder.mkdir(parents=True, exist_ok=True)
         self.blobs = Blobs(folder / "blobs")
+        self.thumbnails = Derived(folder / "thumbnails")
         self._now = now
         self._database = SqliteDatabase(
             str(folder / "tijera.sqlite"),
@@ -116,11 +113,33 @@ class Store:
             row = _read(_MODEL_OF[kind], record_id)
         if row is None:
             raise NotFound(what=_WHAT[kind], key=record_id)
-        return _record_of(kind, row)
+        return record_of(kind, row)
 
     def clippings(self) -> list[ClippingRecord]:
         """The rack, newest first."""
         return self._all(ClippingRecord, models.Clipping.taken_at.desc())
+
+    def newest_clipping(self) -> ClippingRecord | None:
+        """The clipping that was taken last."""
+        with self._open():
+            row = models.Clipping.select().order_by(models.Clipping.taken_at.desc()).limit(1).dicts().first()
+            return None if row is None else record_of(ClippingRecord, row)
+
+    def has_name(self, name: str) -> bool:
+        """Whether a clipping on the rack has this name."""
+        with self._open():
+            return bool(models.Clipping.select().where(models.Clipping.name == name).exists())
+
+    def slips(self, terms: Sequence[str] = ()) -> list[Slip]:
+        """The rack, newest first: the clippings that have every term in their name, window, day or time."""
+        sql, values = slips_query(terms)
+        with self._open():
+            return [Slip(*row) for row in self._database.execute_sql(sql, values)]
+
+    def count_clippings(self) -> int:
+        """How many hang on the rack."""
+        with self._open():
+            return int(models.Clipping.select().count())
 
     def destinations(self) -> list[DestinationRecord]:
         """Opened files, newest first."""
@@ -137,7 +156,7 @@ class Store:
 
     def _all(self, kind: type[R], order: Any) -> list[R]:  # noqa: ANN401  (peewee's expressions have no type)
         with self._open():
-            return [_record_of(kind, row) for row in _MODEL_OF[kind].select().order_by(order).dicts()]
+            return [record_of(kind, row) for row in _MODEL_OF[kind].select().order_by(order).dicts()]
 
     def setting(self, name: str) -> str | None:
         """A remembered value."""
@@ -232,20 +251,3 @@ def _put_back(model: type[Model], record_id: str, row: Row | None, columns: set[
         model.insert(row).execute()
     else:
         model.update({name: row[name] for name in columns}).where(key == record_id).execute()
-
-
-def _row_of(record: Record) -> Row:
-    row = asdict(record)
-    if isinstance(record, FrameRecord):
-        row["windows"] = json.dumps(row["windows"])
-    return row
-
-
-def _record_of(kind: type[R], row: Any) -> R:  # noqa: ANN401  (a mapping, whatever peewee calls it)
-    values = dict(row)
-    if kind is FrameRecord:
-        values["windows"] = tuple(
-            WindowBox(each["id"], each["title"], Rect(**each["box"]), each["depth"])
-            for each in json.loads(row["windows"])
-        )
-    return kind(**values)

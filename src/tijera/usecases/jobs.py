@@ -24,6 +24,7 @@ class Job:
     failed: bool = False
     """It ended by a fault of ours that has no words for the user."""
     is_over: bool = False
+    rounds_off: bool = False
     stop_asked: threading.Event = field(default_factory=threading.Event)
 
 
@@ -35,8 +36,15 @@ class Jobs:
         self._jobs: dict[str, Job] = {}
 
     def start(self, work: Callable[[], Iterator[object]]) -> Job:
-        """Run an iterator in the pool; what it yields becomes the job's events."""
-        job = Job(secrets.token_hex(6))
+        """Run an iterator in the pool; what it yields becomes the job's events. Stopped, it ends where it is."""
+        return self._begin(Job(secrets.token_hex(6)), work)
+
+    def start_rounded_off(self, work: Callable[[str, Callable[[], bool]], Iterator[object]]) -> Job:
+        """The same for work that keeps what it has: it gets the job's id, asks whether to stop, and rounds itself off."""
+        job = Job(secrets.token_hex(6), rounds_off=True)
+        return self._begin(job, lambda: work(job.id, job.stop_asked.is_set))
+
+    def _begin(self, job: Job, work: Callable[[], Iterator[object]]) -> Job:
         self._jobs[job.id] = job
         while len(self._jobs) > _MOST_REMEMBERED:
             self._jobs.pop(next(iter(self._jobs)))
@@ -64,7 +72,7 @@ class Jobs:
         try:
             for event in work():
                 job.events.append(event)
-                if job.stop_asked.is_set():
+                if job.stop_asked.is_set() and not job.rounds_off:
                     break
         except TijeraError as error:
             job.error = error

@@ -8,12 +8,12 @@ from dataclasses import dataclass, replace
 from tijera.core.budget.ladder import Rendition
 from tijera.core.errors import NotFound
 from tijera.core.fit import Measures, WidthRule, measure
+from tijera.core.naming import clean_name
 from tijera.core.packages.docx.document import DocxDocument, open_docx
 from tijera.core.packages.docx.place import PlacedPicture, Written, write
 from tijera.core.packages.spots import Spot
 from tijera.core.units import Length
-from tijera.store.records import ClippingRecord, DestinationRecord, FrameRecord, HandoverRecord, PlacementRecord
-from tijera.usecases.taking import clean_name
+from tijera.store.records import ClippingRecord, DestinationRecord, HandoverRecord, PlacementRecord
 from tijera.usecases.workshop import Workshop
 
 CURRENT = "current destination"
@@ -43,7 +43,8 @@ class Standing:
 
 def shown_part(clipping: ClippingRecord) -> str:
     """What of its frame a clipping shows, as text."""
-    return f"{clipping.frame}:{clipping.area}:{clipping.crop}"
+    pointer = "" if clipping.pointer_x is None else f":{clipping.pointer_x},{clipping.pointer_y}"
+    return f"{clipping.frame}:{clipping.area}:{clipping.crop}{pointer}"
 
 
 def open_destination(workshop: Workshop, data: bytes, name: str, limit_bytes: int | None = None) -> DestinationRecord:
@@ -114,7 +115,7 @@ def place(workshop: Workshop, destination_id: str, clipping_id: str, spot_id: st
         width_rule=WidthRule.FIT.value,
         width_emu=None,
         place_width_emu=spot.width.emu,
-        description=clipping.name,
+        description=_described(clipping),
         rendition_blob=None,
         rendition_extension=None,
         rendition_width_px=None,
@@ -124,6 +125,20 @@ def place(workshop: Workshop, destination_id: str, clipping_id: str, spot_id: st
     with workshop.store.change(f"Place {clipping.name}") as change:
         change.save(record)
     return record
+
+
+def _described(clipping: ClippingRecord) -> str:
+    """The alternative text to begin with: the window's title, without day and time, until the clipping is renamed."""
+    window = clipping.window
+    return window if window and clipping.name.startswith(window) else clipping.name
+
+
+def place_once(workshop: Workshop, destination_id: str, clipping_id: str, spot_id: str) -> PlacementRecord:
+    """The same, unless it stands there already: a request that is repeated places nothing twice."""
+    for each in workshop.store.placements(destination_id):
+        if each.clipping == clipping_id and each.spot == spot_id:
+            return each
+    return place(workshop, destination_id, clipping_id, spot_id)
 
 
 def adjust(
@@ -168,7 +183,6 @@ def standing(workshop: Workshop, record: PlacementRecord) -> Standing:
     destination = workshop.store.find(DestinationRecord, record.destination)
     clipping = workshop.store.find(ClippingRecord, record.clipping)
     spot = document_of(workshop, destination).spot(record.spot)
-    frame = workshop.store.find(FrameRecord, clipping.frame)
     place_width = Length(record.place_width_emu)
     if place_width not in spot.widths:
         raise NotFound(what="column width", key=f"{place_width.mm:.1f} mm")
@@ -176,7 +190,7 @@ def standing(workshop: Workshop, record: PlacementRecord) -> Standing:
         rule: Length | WidthRule = Length(record.width_emu)
     else:
         rule = WidthRule(record.width_rule)
-    measures = measure(clipping.crop.size, frame.scale_factor, place_width, spot.height, rule)
+    measures = measure(clipping.crop.size, clipping.scale_factor, place_width, spot.height, rule)
     return Standing(record, clipping, spot, measures)
 
 

@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from tijera.core.errors import FormatUnknown
+from tijera.core.errors import FormatUnknown, NotFound
 from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.encode import encode_frame, encode_jpeg, encode_png
 from tijera.core.imaging.resize import shrink_to_fit
+from tijera.core.naming import clean_name
 from tijera.core.units import PIXELS_PER_INCH
 from tijera.store.records import ClippingRecord, FrameRecord, HandoverRecord
-from tijera.usecases.taking import clean_name
 from tijera.usecases.workshop import Workshop
 
+THUMBNAIL_PX = 320
 _SAVED_JPEG_QUALITY = 90
 _THUMBNAIL_EFFORT = 6
 _SOON_FROM_PIXELS = 1_000_000
@@ -48,14 +50,46 @@ def crop(workshop: Workshop, clipping_id: str, to: Rect) -> ClippingRecord:
     return after
 
 
-def remove(workshop: Workshop, clipping_id: str) -> None:
-    """Take a clipping off the rack and out of its places; undo brings all of it back. Raises `NotFound`."""
-    record = workshop.store.find(ClippingRecord, clipping_id)
-    with workshop.store.change(f"Remove {record.name}") as change:
+def show_pointer(workshop: Workshop, clipping_id: str, at: tuple[int, int] | None, *, shown: bool) -> ClippingRecord:
+    """Show the pointer, hide it, or move its tip to a pixel of the clipping's area; `at` None is where it was.
+
+    Raises `NotFound`, also for a clipping whose frame came without a pointer.
+    """
+    before = workshop.store.find(ClippingRecord, clipping_id)
+    frame = workshop.store.find(FrameRecord, before.frame)
+    if frame.pointer is None:
+        raise NotFound(what="pointer on the clipping", key=before.name)
+    if not shown:
+        after, did = replace(before, pointer_x=None, pointer_y=None), "Hide the pointer on"
+    else:
+        x, y = at or (frame.pointer.x - before.area_x, frame.pointer.y - before.area_y)
+        after, did = (
+            replace(before, pointer_x=x, pointer_y=y),
+            "Show the pointer on" if at is None else "Move the pointer on",
+        )
+    with workshop.store.change(f"{did} {before.name}") as change:
+        change.save(after)
+    return after
+
+
+def remove(workshop: Workshop, clipping_ids: Sequence[str]) -> None:
+    """Take clippings off the rack and out of their places; one undo brings all of it back. Raises `NotFound`."""
+    records = [workshop.store.find(ClippingRecord, each) for each in dict.fromkeys(clipping_ids)]
+    gone = {record.id for record in records}
+    label = f"Remove {records[0].name}" if len(records) == 1 else f"Remove {len(records)} clippings"
+    with workshop.store.change(label) as change:
         for placement in workshop.store.placements():
-            if placement.clipping == clipping_id:
+            if placement.clipping in gone:
                 change.remove(placement)
-        change.remove(record)
+        for record in records:
+            change.remove(record)
+
+
+def thumbnail(workshop: Workshop, clipping_id: str) -> bytes:
+    """A clipping as a small PNG, made once for each version of it. Raises `NotFound`."""
+    record = workshop.store.find(ClippingRecord, clipping_id)
+    key = f"{record.frame} {record.area} {record.version} {record.outline is None} {record.id} {THUMBNAIL_PX}"
+    return workshop.store.thumbnails.get(key, lambda: show(workshop, clipping_id, Size(THUMBNAIL_PX, THUMBNAIL_PX)))
 
 
 def save(workshop: Workshop, clipping_id: str, file_format: str) -> SavedPicture:
@@ -96,8 +130,10 @@ def show(workshop: Workshop, clipping_id: str, most: Size | None, *, whole_area:
     """A clipping as PNG for showing it here, scaled down into `most`; `whole_area` without its crop."""
     record = workshop.store.find(ClippingRecord, clipping_id)
     if whole_area:
+        # The mat lays the pointer over it itself, so that it can be moved.
         frame = workshop.store.find(FrameRecord, record.frame)
-        picture = workshop.frame_pixels(frame).cut(record.area)
+        clipping = replace(record, pointer_x=None, pointer_y=None).clipping(frame)
+        picture = workshop.cut(clipping.cropped(Rect.whole(record.area.size)), frame)
     else:
         _, picture = workshop.visible(record)
     shown = shrink_to_fit(picture, most) if most else picture

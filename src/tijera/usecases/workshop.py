@@ -7,12 +7,15 @@ import threading
 from collections import OrderedDict
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
+from datetime import datetime
 from typing import Generic, TypeVar
 
 from tijera.core.budget.ladder import Rendition, cut_from_jpeg, first_rendition
 from tijera.core.clippings import Clipping, visible_pixels
-from tijera.core.errors import NotFound
-from tijera.core.frames.source import FrameSource
+from tijera.core.errors import NotAble, NotFound, WindowForgotten
+from tijera.core.frames.abilities import ABILITY_NAMES, SOURCE_NAMES
+from tijera.core.frames.frame import WindowBox
+from tijera.core.frames.source import Desktop, FrameSource
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_frame
 from tijera.core.imaging.picture import Picture
@@ -47,6 +50,12 @@ class Recent(Generic[V]):
         return value
 
 
+def not_able(source_id: str, ability: str, instead: str) -> NotAble:
+    """What to raise where a source can't do something; `instead` says what to do."""
+    source = SOURCE_NAMES.get(source_id, source_id)
+    return NotAble(source=source, ability=ABILITY_NAMES[ability], instead=instead)
+
+
 @dataclass(frozen=True)
 class Example:
     """A made-up document to try things on: its name, bytes and limit."""
@@ -64,10 +73,15 @@ class Workshop:
     sources: Mapping[str, FrameSource]
     now: Callable[[], str]
     """The time in ISO 8601, UTC, with microseconds, so that it sorts."""
+    local_time: Callable[[str], datetime] = datetime.fromisoformat
+    """Such a time as the user's clock shows it."""
+    unavailable: Mapping[str, str] = field(default_factory=dict)
+    """Sources that can't be used here, and why."""
     guards: Guards = field(default_factory=Guards)
     _pictures: Recent[Picture] = field(default_factory=lambda: Recent(4))
     _documents: Recent[DocxDocument] = field(default_factory=lambda: Recent(4))
     _firsts: Recent[Rendition] = field(default_factory=lambda: Recent(64))
+    _whole: Recent[Picture] = field(default_factory=lambda: Recent(16))
     written: Recent[Written] = field(default_factory=lambda: Recent(4))
 
     def new_id(self) -> str:
@@ -80,9 +94,29 @@ class Workshop:
             raise NotFound(what="source", key=source_id)
         return self.sources[source_id]
 
-    def keep_frame(self, picture: Picture) -> str:
-        """Keep a whole bitmap and return its key; it is at hand for what comes next."""
-        key = self.store.blobs.put(encode_frame(picture))
+    def desktop(self, source_id: str) -> Desktop:
+        """A source whose windows can be handled; raise `NotFound`, `NotAble`."""
+        source = self.source(source_id)
+        if not isinstance(source, Desktop):
+            raise not_able(source_id, "window_list", "Handle its windows there; here they can only be looked at.")
+        return source
+
+    def keep_whole(self, frame_id: str, windows: Mapping[str, Picture]) -> None:
+        """Keep the whole pictures of covered windows at hand, as long as their frame is fresh."""
+        for window_id, picture in windows.items():
+            self._whole.get((frame_id, window_id), lambda picture=picture: picture)  # type: ignore[misc]
+
+    def whole_window(self, frame: FrameRecord, window: WindowBox) -> Picture:
+        """The whole picture of a covered window; raise `WindowForgotten`."""
+
+        def forgotten() -> Picture:
+            raise WindowForgotten(title=window.title)
+
+        return self._whole.get((frame.id, window.id), forgotten)
+
+    def keep_frame(self, picture: Picture, encoded: bytes | None = None) -> str:
+        """Keep a whole bitmap, encoded already or not, and return its key; it is at hand for what comes next."""
+        key = self.store.blobs.put(encoded or encode_frame(picture))
         self._pictures.get(key, lambda: picture)
         return key
 
@@ -98,7 +132,17 @@ class Workshop:
         """A clipping and what is visible of it."""
         frame = self.store.find(FrameRecord, record.frame)
         clipping = record.clipping(frame)
-        return clipping, visible_pixels(clipping, self.frame_pixels(frame))
+        return clipping, self.cut(clipping, frame)
+
+    def cut(self, clipping: Clipping, frame: FrameRecord) -> Picture:
+        """What a clipping shows, its pointer with it."""
+        layer = clipping.pointer
+        pointer = (
+            None
+            if layer is None
+            else self._pictures.get(layer.picture, lambda: decode(self.store.blobs.get(layer.picture)))
+        )
+        return visible_pixels(clipping, self.frame_pixels(frame), pointer)
 
     def first_rendition(self, record: ClippingRecord) -> Rendition:
         """What a clipping weighs in a document before anything is given up."""
@@ -107,8 +151,13 @@ class Workshop:
         return self._firsts.get((frame.blob, frame.original, clipping), lambda: self._make_first(frame, clipping))
 
     def _make_first(self, frame: FrameRecord, clipping: Clipping) -> Rendition:
-        picture = visible_pixels(clipping, self.frame_pixels(frame))
+        picture = self.cut(clipping, frame)
         original = None if frame.original is None else self.store.blobs.get(frame.original)
-        if original is not None and original.startswith(b"\xff\xd8") and not clipping.is_whole_frame:
+        if (
+            original is not None
+            and original.startswith(b"\xff\xd8")
+            and not clipping.is_whole_frame
+            and not picture.has_alpha
+        ):
             return cut_from_jpeg(picture)
         return first_rendition(picture, original if clipping.is_whole_frame else None)

@@ -12,7 +12,7 @@ from fastapi.staticfiles import StaticFiles
 from tijera import __version__
 from tijera.web import problems
 from tijera.web.guard import LOCAL_HOSTS, Guard
-from tijera.web.routers import bench, clippings, destinations, frames, sources
+from tijera.web.routers import bench, clippings, destinations, frames, longpages, options, sources
 from tijera.web.routers.deps import Services
 from tijera.web.schemas import Problem
 
@@ -38,7 +38,7 @@ def create_app(services: Services, hosts: frozenset[str] = LOCAL_HOSTS) -> FastA
     # A little over the guard, so that a file just over it gets the guard's own words.
     app.add_middleware(Guard, hosts=hosts, most_upload_bytes=services.workshop.guards.file_bytes + _SPARE_UPLOAD_BYTES)
     api = APIRouter(prefix="/api/v1")
-    for module in (bench, sources, frames, clippings, destinations):
+    for module in (bench, sources, frames, longpages, clippings, destinations, options):
         api.include_router(module.router)
     app.include_router(api)
     _serve_front_end(app)

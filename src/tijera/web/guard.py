@@ -31,6 +31,7 @@ def content_security_policy(nonce: str) -> str:
             "font-src 'self'",
             "connect-src 'self'",
             "manifest-src 'self'",
+            "worker-src 'self'",
             "base-uri 'none'",
             "form-action 'none'",
             "frame-ancestors 'none'",

@@ -1,39 +1,18 @@
-"""What goes over the wire. Lengths are whole EMU, sizes bytes, rectangles pixels."""
+"""What goes over the wire: the bench, destinations, what left. Lengths are whole EMU, sizes bytes, rectangles pixels.
+
+What taking needs stands in `take_schemas`.
+"""
 
 from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
-from tijera.core.geometry import Rect
+from tijera.web.take_schemas import ClippingOut
+from tijera.web.wire_base import Id, Wire
 
-Id = Annotated[str, Field(max_length=64)]
 SpotId = Annotated[str, Field(max_length=400)]
-
-
-class Wire(BaseModel):
-    """Base of all: nothing unknown comes in."""
-
-    model_config = ConfigDict(extra="forbid", frozen=True)
-
-
-class RectWire(Wire):
-    """A rectangle in pixels."""
-
-    x: Annotated[int, Field(ge=0, le=100_000)]
-    y: Annotated[int, Field(ge=0, le=100_000)]
-    width: Annotated[int, Field(ge=1, le=100_000)]
-    height: Annotated[int, Field(ge=1, le=100_000)]
-
-    @classmethod
-    def of(cls, rect: Rect) -> RectWire:
-        """From the core's rectangle."""
-        return cls(x=rect.x, y=rect.y, width=rect.width, height=rect.height)
-
-    def rect(self) -> Rect:
-        """To the core's rectangle."""
-        return Rect(self.x, self.y, self.width, self.height)
 
 
 class Problem(Wire):
@@ -48,86 +27,10 @@ class Problem(Wire):
     values: dict[str, object]
 
 
-class LiveWindowOut(Wire):
-    """A window as it is seen live."""
-
-    id: str
-    title: str
-    box: RectWire
-    depth: int
-    version: str
-    can_scroll: bool
-    scrolled_px: int
-    most_px: int
-
-
-class LiveViewOut(Wire):
-    """What a source shows now, windows from bottom to top."""
-
-    width: int
-    height: int
-    scale_factor: float
-    ground_version: str
-    windows: list[LiveWindowOut]
-
-
-class ScrollIn(Wire):
-    """How far to scroll, in screen pixels; downward is positive."""
-
-    by_px: Annotated[int, Field(ge=-100_000, le=100_000)]
-
-
-class WindowBoxOut(Wire):
-    """A window on a frame."""
-
-    id: str
-    title: str
-    box: RectWire
-    depth: int
-
-
-class FrameOut(Wire):
-    """A frozen screen."""
-
-    id: str
-    width: int
-    height: int
-    scale_factor: float
-    windows: list[WindowBoxOut]
-
-
 class BytesOut(Wire):
     """A number of bytes."""
 
     bytes: int
-
-
-class TakeIn(Wire):
-    """Cut an area; `place` lands it in the chosen place as well."""
-
-    area: RectWire
-    name: Annotated[str, Field(max_length=200)] | None = None
-    place: bool = False
-
-
-class ClippingOut(Wire):
-    """A clipping on the rack. `version` changes whenever its picture does."""
-
-    id: str
-    frame: str
-    name: str
-    area: RectWire
-    crop: RectWire
-    scale_factor: float
-    taken_at: str
-    version: str
-    places: int
-
-
-class RenameIn(Wire):
-    """A new name."""
-
-    name: Annotated[str, Field(min_length=1, max_length=200)]
 
 
 class SpotOut(Wire):
@@ -172,20 +75,15 @@ class DestinationOut(Wire):
 
 
 class BenchOut(Wire):
-    """Everything that lies on the bench."""
+    """Everything that lies on the bench: the newest clipping, those in the current destination, how many hang in all."""
 
-    clippings: list[ClippingOut]
+    newest: ClippingOut | None
+    placed: list[ClippingOut]
+    count: int
     destination: DestinationOut | None
     undo: str | None
     redo: str | None
     has_example: bool
-
-
-class TakenOut(Wire):
-    """What taking gave."""
-
-    clipping: str
-    placement: str | None
 
 
 class DestinationIn(Wire):

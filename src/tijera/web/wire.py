@@ -2,68 +2,15 @@
 
 from __future__ import annotations
 
-from tijera.core.frames.source import LiveView
 from tijera.core.packages.docx.document import DocxDocument
 from tijera.core.packages.spots import Block, Container, Spot
-from tijera.store.records import ClippingRecord, FrameRecord, HandoverRecord
+from tijera.store.records import HandoverRecord
 from tijera.usecases import placing
 from tijera.usecases.placing import Standing
 from tijera.usecases.weighing import Weighed, Weight
 from tijera.usecases.workshop import Workshop
 from tijera.web import schemas as wire
-
-
-def live_view(view: LiveView) -> wire.LiveViewOut:
-    """A source as it is seen live."""
-    return wire.LiveViewOut(
-        width=view.size.width,
-        height=view.size.height,
-        scale_factor=view.scale_factor,
-        ground_version=view.ground_version,
-        windows=[
-            wire.LiveWindowOut(
-                id=window.id,
-                title=window.title,
-                box=wire.RectWire.of(window.box),
-                depth=window.depth,
-                version=window.version,
-                can_scroll=window.can_scroll,
-                scrolled_px=window.scrolled_px,
-                most_px=window.most_px,
-            )
-            for window in view.windows
-        ],
-    )
-
-
-def frame(record: FrameRecord) -> wire.FrameOut:
-    """A frozen screen."""
-    return wire.FrameOut(
-        id=record.id,
-        width=record.width,
-        height=record.height,
-        scale_factor=record.scale_factor,
-        windows=[
-            wire.WindowBoxOut(id=each.id, title=each.title, box=wire.RectWire.of(each.box), depth=each.depth)
-            for each in record.windows
-        ],
-    )
-
-
-def clipping(record: ClippingRecord, frame_record: FrameRecord, places: int) -> wire.ClippingOut:
-    """A clipping on the rack."""
-    crop = record.crop
-    return wire.ClippingOut(
-        id=record.id,
-        frame=record.frame,
-        name=record.name,
-        area=wire.RectWire.of(record.area),
-        crop=wire.RectWire.of(crop),
-        scale_factor=frame_record.scale_factor,
-        taken_at=record.taken_at,
-        version=f"{crop.x}.{crop.y}.{crop.width}.{crop.height}",
-        places=places,
-    )
+from tijera.web.take_wire import clipping
 
 
 def spot(each: Spot) -> wire.SpotOut:
@@ -96,32 +43,31 @@ def placement(each: Standing) -> wire.PlacementOut:
         spot_height_emu=each.spot.height.emu,
         description=record.description,
         note=record.rendition_note if each.has_rendition else None,
-        version=f"{rendition}-{each.clipping.crop}",
+        version=f"{rendition}-{each.clipping.version}",
     )
 
 
 def bench(workshop: Workshop, *, has_example: bool) -> wire.BenchOut:
     """All that lies on the bench."""
     store = workshop.store
-    in_places: dict[str, int] = {}
-    for each in store.placements():
-        in_places[each.clipping] = in_places.get(each.clipping, 0) + 1
-    records = store.clippings()
-    frames = {id_: store.find(FrameRecord, id_) for id_ in {record.frame for record in records}}
     destination = placing.current(workshop)
-    shown = None
+    shown, placed = None, []
     if destination is not None:
         document = placing.document_of(workshop, destination)
+        standings = placing.standings(workshop, destination)
+        placed = list({each.clipping.id: each.clipping for each in standings}.values())
         shown = wire.DestinationOut(
             id=destination.id,
             name=destination.name,
             limit_bytes=destination.limit_bytes,
             spot=spot(document.spot(destination.spot)) if destination.spot else None,
-            placements=[placement(each) for each in placing.standings(workshop, destination)],
+            placements=[placement(each) for each in standings],
         )
-    undo, redo = store.undoable(), store.redoable()
+    undo, redo, newest = store.undoable(), store.redoable(), store.newest_clipping()
     return wire.BenchOut(
-        clippings=[clipping(record, frames[record.frame], in_places.get(record.id, 0)) for record in records],
+        newest=None if newest is None else clipping(workshop, newest),
+        placed=[clipping(workshop, each) for each in placed],
+        count=store.count_clippings(),
         destination=shown,
         undo=undo.label if undo else None,
         redo=redo.label if redo else None,

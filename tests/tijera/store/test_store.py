@@ -13,17 +13,47 @@ from pathlib import Path
 from peewee import SqliteDatabase
 
 from tijera.core.errors import DataTooNew, NotFound, NothingToUndo
-from tijera.core.frames.frame import WindowBox
+from tijera.core.frames.frame import Monitor, WindowBox
 from tijera.core.geometry import Rect
 from tijera.store import migrations
 from tijera.store.models import TABLES
-from tijera.store.records import ClippingRecord, DestinationRecord, FrameRecord
+from tijera.store.records import ClippingRecord, DestinationRecord, FrameRecord, KeptPointer
 from tijera.store.store import Store
 
 _FRAME = FrameRecord(
-    "f1", "desk", "0" * 64, None, 80, 50, 1.5, (WindowBox("w", "Tide board", Rect(1, 2, 30, 20), 0),), "t1"
+    "f1",
+    "desk",
+    "0" * 64,
+    None,
+    80,
+    50,
+    1.5,
+    (WindowBox("w", "Tide board", Rect(1, 2, 30, 20), 0, Rect(2, 4, 28, 17), is_whole=True),),
+    "t1",
+    (Monitor("m", "Left", Rect(0, 0, 80, 50), 1.5),),
+    KeptPointer(12, 9, 2, 2, "1" * 64),
 )
-_CLIPPING = ClippingRecord("c1", "f1", "Tide board", 3, 4, 30, 20, 0, 0, 30, 20, "t2")
+_CLIPPING = ClippingRecord(
+    "c1",
+    "f1",
+    "Tide board",
+    3,
+    4,
+    30,
+    20,
+    0,
+    0,
+    30,
+    20,
+    "t2",
+    "freehand",
+    "Tide board",
+    1.5,
+    ((0.5, 1.0), (9.0, 2.25), (4.0, 8.0)),
+    7,
+    9,
+    "2026-03-12 Thursday",
+)
 
 
 class StoreCase(unittest.TestCase):

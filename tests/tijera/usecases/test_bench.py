@@ -42,7 +42,10 @@ class Taking(BenchCase):
 
     def test_a_clipping_is_named_by_its_window_with_a_counter(self) -> None:
         """Without being asked."""
-        self.assertEqual([self.take().name for _ in range(2)], ["Tide board, outer quay", "Tide board, outer quay 2"])
+        self.assertEqual(
+            [self.take().name for _ in range(2)],
+            ["Tide board, outer quay 2026-03-12 12.00", "Tide board, outer quay 2026-03-12 12.00 2"],
+        )
 
     def test_its_pixels_are_those_of_the_frozen_screen(self) -> None:
         """Exactly, and only those of the area."""
@@ -54,7 +57,7 @@ class Taking(BenchCase):
     def test_an_area_that_is_not_on_the_screen_is_refused(self) -> None:
         """And nothing is hung up."""
         with self.assertRaises(AreaOutside):
-            self.take(Rect(2_500, 10, 100, 50))
+            self.take(Rect(4_400, 10, 100, 50))
         self.assertEqual(self.workshop.store.clippings(), [])
 
     def test_a_picture_from_elsewhere_takes_its_scale_from_its_density(self) -> None:
@@ -85,7 +88,10 @@ class Rack(BenchCase):
         record = rack.crop(self.workshop, self.take().id, Rect(10, 20, 300, 200))
         visible = self.workshop.visible(record)[1]
         png, jpeg = (rack.save(self.workshop, record.id, each) for each in ("png", "jpeg"))
-        self.assertEqual((png.name, jpeg.name), ("Tide board, outer quay.png", "Tide board, outer quay.jpg"))
+        self.assertEqual(
+            (png.name, jpeg.name),
+            ("Tide board, outer quay 2026-03-12 12.00.png", "Tide board, outer quay 2026-03-12 12.00.jpg"),
+        )
         self.assertTrue(np.array_equal(decode(png.data).pixels, visible.pixels))
         self.assertLess(float(np.abs(decode(jpeg.data).pixels.astype(int) - visible.pixels).mean()), 2)
         self.assertAlmostEqual(Image.open(io.BytesIO(png.data)).info["dpi"][0], 144, delta=0.1)
@@ -96,7 +102,7 @@ class Rack(BenchCase):
         """One change."""
         record, paper = self.take(), self.open(_PAPER)
         placing.place(self.workshop, paper.id, record.id, "b.1")
-        rack.remove(self.workshop, record.id)
+        rack.remove(self.workshop, [record.id])
         self.assertEqual((self.workshop.store.clippings(), self.workshop.store.placements()), ([], []))
         self.workshop.store.undo()
         self.assertEqual((len(self.workshop.store.clippings()), len(self.workshop.store.placements())), (1, 1))

@@ -15,7 +15,7 @@ from PIL import Image, ImageCms, ImageOps, UnidentifiedImageError
 from tijera.core.errors import InputEmpty, NotAPicture, PictureDamaged, PictureTooLarge
 from tijera.core.imaging.picture import Picture, Pixels
 
-MAX_PIXELS = 60_000_000
+MAX_PIXELS = 80_000_000
 """Guard: more pixels than any screen has, fewer than what could exhaust the machine."""
 
 FORMATS = ("PNG", "JPEG", "BMP", "WEBP", "TIFF", "GIF")

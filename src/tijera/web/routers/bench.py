@@ -19,6 +19,7 @@ from tijera.store.records import HandoverRecord, PlacementRecord
 from tijera.usecases import placing
 from tijera.usecases.fitting import Fitted
 from tijera.usecases.jobs import Job
+from tijera.usecases.longpages import Growing, PageJoined
 from tijera.web import schemas, wire
 from tijera.web.problems import problem_of
 from tijera.web.routers.deps import PICTURE, ServicesDep, WorkshopDep, png
@@ -113,9 +114,9 @@ async def _events(job: Job) -> AsyncIterator[ServerSentEvent]:
         while sent < len(job.events):
             event = job.events[sent]
             sent += 1
-            if isinstance(event, Progress):
+            if isinstance(event, Progress | Growing):
                 yield ServerSentEvent(json.dumps(asdict(event)), event="progress")
-            elif isinstance(event, Fitted):
+            elif isinstance(event, Fitted | PageJoined):
                 yield ServerSentEvent(json.dumps(asdict(event)), event="done")
                 return
         if is_over:

@@ -11,8 +11,10 @@ from fastapi.responses import Response
 from tijera.core.geometry import Size
 from tijera.store.records import ClippingRecord, PlacementRecord
 from tijera.usecases import placing, rack, taking
-from tijera.web import schemas, wire
+from tijera.usecases.naming import find_terms
+from tijera.web import schemas, take_schemas, take_wire, wire
 from tijera.web.routers.deps import PICTURE, RAW_BODY, WorkshopDep, png
+from tijera.web.wire_base import RectWire
 
 router = APIRouter(prefix="/clippings", tags=["clippings"])
 
@@ -20,21 +22,54 @@ router = APIRouter(prefix="/clippings", tags=["clippings"])
 @router.post("", status_code=201, openapi_extra=RAW_BODY)
 async def bring_in(
     request: Request, workshop: WorkshopDep, name: Annotated[str, Query(max_length=300)] = "picture"
-) -> schemas.TakenOut:
+) -> take_schemas.TakenOut:
     """Bring in a picture that was made elsewhere; its bytes are the body."""
     data = await request.body()
     record = await run_in_threadpool(taking.bring_in, workshop, data, name)
-    return schemas.TakenOut(clipping=record.id, placement=None)
+    return take_schemas.TakenOut(clipping=record.id, name=record.name, placement=None)
+
+
+@router.get("")
+def find(workshop: WorkshopDep, words: Annotated[str, Query(max_length=200)] = "") -> take_schemas.RackOut:
+    """The rack, the newest first; with words only what has them all in its name, window, day or time."""
+    slips = workshop.store.slips(find_terms(workshop, words))
+    count = workshop.store.count_clippings() if words else len(slips)
+    return take_schemas.RackOut.model_construct(slips=[take_wire.slip(each) for each in slips], count=count)
+
+
+@router.post("/removals", status_code=204)
+def remove_several(body: take_schemas.RemoveIn, workshop: WorkshopDep) -> None:
+    """Take several off the rack at once."""
+    rack.remove(workshop, body.clippings)
+
+
+@router.get("/{clipping}")
+def show(clipping: str, workshop: WorkshopDep) -> take_schemas.ClippingOut:
+    """A clipping."""
+    return take_wire.clipping(workshop, workshop.store.find(ClippingRecord, clipping))
+
+
+@router.put("/{clipping}/pointer", status_code=204)
+def pointer(clipping: str, body: take_schemas.PointerIn, workshop: WorkshopDep) -> None:
+    """Show, hide or move the pointer on it."""
+    at = None if body.at is None else (body.at.x, body.at.y)
+    rack.show_pointer(workshop, clipping, at, shown=body.shown)
+
+
+@router.get("/{clipping}/thumbnail.png", response_class=Response, responses=PICTURE)
+def thumbnail(clipping: str, workshop: WorkshopDep) -> Response:
+    """Its small picture, made once; the address carries `v`, its version."""
+    return png(rack.thumbnail(workshop, clipping), forever=True)
 
 
 @router.patch("/{clipping}", status_code=204)
-def rename(clipping: str, body: schemas.RenameIn, workshop: WorkshopDep) -> None:
+def rename(clipping: str, body: take_schemas.RenameIn, workshop: WorkshopDep) -> None:
     """Give it another name."""
     rack.rename(workshop, clipping, body.name)
 
 
 @router.put("/{clipping}/crop", status_code=204)
-def crop(clipping: str, body: schemas.RectWire, workshop: WorkshopDep) -> None:
+def crop(clipping: str, body: RectWire, workshop: WorkshopDep) -> None:
     """Crop it."""
     rack.crop(workshop, clipping, body.rect())
 
@@ -42,7 +77,7 @@ def crop(clipping: str, body: schemas.RectWire, workshop: WorkshopDep) -> None:
 @router.delete("/{clipping}", status_code=204)
 def remove(clipping: str, workshop: WorkshopDep) -> None:
     """Take it off the rack."""
-    rack.remove(workshop, clipping)
+    rack.remove(workshop, [clipping])
 
 
 @router.get("/{clipping}/picture.png", response_class=Response, responses=PICTURE)

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Annotated, Any
 
 from fastapi import Depends, Request
 from fastapi.responses import Response
 
 from tijera.usecases.jobs import Jobs
+from tijera.usecases.longpages import LongPages
 from tijera.usecases.workshop import Example, Workshop
 
 FOREVER = "private, max-age=31536000, immutable"
@@ -23,6 +24,7 @@ class Services:
     workshop: Workshop
     jobs: Jobs
     example: Callable[[], Example] | None = None
+    long_pages: LongPages = field(default_factory=LongPages)
 
 
 def _services(request: Request) -> Services:

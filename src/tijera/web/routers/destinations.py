@@ -14,9 +14,9 @@ from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_jpeg, encode_png
 from tijera.core.imaging.resize import shrink_to_fit
 from tijera.core.units import parse_limit
-from tijera.store.records import DestinationRecord
+from tijera.store.records import ClippingRecord, DestinationRecord
 from tijera.usecases import fitting, placing, weighing
-from tijera.web import schemas, wire
+from tijera.web import schemas, take_schemas, wire
 from tijera.web.routers.deps import FOREVER, RAW_BODY, ServicesDep, WorkshopDep
 
 router = APIRouter(prefix="/destinations", tags=["destinations"])
@@ -93,10 +93,11 @@ def weigh(destination: str, workshop: WorkshopDep) -> schemas.WeightOut:
 
 
 @router.post("/{destination}/placements", status_code=201)
-def place(destination: str, body: schemas.PlaceIn, workshop: WorkshopDep) -> schemas.TakenOut:
+def place(destination: str, body: schemas.PlaceIn, workshop: WorkshopDep) -> take_schemas.TakenOut:
     """Put a clipping at a spot."""
     placed = placing.place(workshop, destination, body.clipping, body.spot)
-    return schemas.TakenOut(clipping=placed.clipping, placement=placed.id)
+    name = workshop.store.find(ClippingRecord, placed.clipping).name
+    return take_schemas.TakenOut(clipping=placed.clipping, name=name, placement=placed.id)
 
 
 @router.post("/{destination}/fit", status_code=202)

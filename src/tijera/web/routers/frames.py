@@ -1,42 +1,102 @@
-"""Frozen screens: their pictures, the weight of an area, cutting."""
+"""Frozen screens: their pictures and panes, the weight of an area, cutting, the last area again."""
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request
+from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import Response
 
+from tijera.core.errors import NotFound
+from tijera.core.imaging.encode import encode_frame
 from tijera.store.records import FrameRecord
 from tijera.usecases import placing, taking
-from tijera.web import schemas, wire
-from tijera.web.routers.deps import PICTURE, WorkshopDep, png
+from tijera.web import schemas, take_schemas, take_wire
+from tijera.web.routers.deps import PICTURE, RAW_BODY, WorkshopDep, png
+from tijera.web.wire_base import RectWire
 
-router = APIRouter(prefix="/frames/{frame}", tags=["frames"])
+router = APIRouter(prefix="/frames", tags=["frames"])
 
 
-@router.get("")
-def show(frame: str, workshop: WorkshopDep) -> schemas.FrameOut:
+@router.post("", status_code=201, openapi_extra=RAW_BODY)
+async def bring(
+    request: Request,
+    workshop: WorkshopDep,
+    scale_factor: Annotated[float, Query(gt=0, le=16)] = 1,
+    name: Annotated[str, Query(max_length=200)] = "",
+) -> take_schemas.FrameOut:
+    """Bring in a frame that the browser took of a shared screen; its PNG is the body."""
+    data = await request.body()
+    return take_wire.frame(await run_in_threadpool(taking.bring_frame, workshop, data, "share", name, scale_factor))
+
+
+@router.get("/{frame}")
+def show(frame: str, workshop: WorkshopDep) -> take_schemas.FrameOut:
     """The facts of a frame."""
-    return wire.frame(workshop.store.find(FrameRecord, frame))
+    return take_wire.frame(workshop.store.find(FrameRecord, frame))
 
 
-@router.get("/picture.png", response_class=Response, responses=PICTURE)
+@router.get("/{frame}/picture.png", response_class=Response, responses=PICTURE)
 def picture(frame: str, workshop: WorkshopDep) -> Response:
     """The whole bitmap."""
     return png(workshop.store.blobs.get(workshop.store.find(FrameRecord, frame).blob), forever=True)
 
 
-@router.post("/weight")
-def weigh(frame: str, area: schemas.RectWire, workshop: WorkshopDep) -> schemas.BytesOut:
+@router.get("/{frame}/pointer.png", response_class=Response, responses=PICTURE)
+def pointer(frame: str, workshop: WorkshopDep) -> Response:
+    """The pointer's own picture."""
+    record = workshop.store.find(FrameRecord, frame)
+    if record.pointer is None:
+        raise NotFound(what="pointer on the frame", key=frame)
+    return png(workshop.store.blobs.get(record.pointer.blob), forever=True)
+
+
+@router.get("/{frame}/windows/{window}.png", response_class=Response, responses=PICTURE)
+def whole_window(frame: str, window: str, workshop: WorkshopDep) -> Response:
+    """The whole picture of a window that was partly covered."""
+    record = workshop.store.find(FrameRecord, frame)
+    box = next((each for each in record.windows if each.id == window), None)
+    if box is None:
+        raise NotFound(what="window", key=window)
+    return png(encode_frame(workshop.whole_window(record, box)), forever=True)
+
+
+@router.get("/{frame}/panes")
+def panes(frame: str, workshop: WorkshopDep) -> take_schemas.PanesOut:
+    """Rectangles found in the picture."""
+    found = taking.panes(workshop, frame)
+    return take_schemas.PanesOut(panes=[RectWire.of(each) for each in found])
+
+
+@router.get("/{frame}/last-area")
+def last_area(frame: str, workshop: WorkshopDep) -> take_schemas.LastAreaOut | None:
+    """The last cut, found again on this frame; null before the first."""
+    last = taking.last_area(workshop, frame)
+    return None if last is None else take_wire.last_area(last)
+
+
+@router.post("/{frame}/weight")
+def weigh(frame: str, area: RectWire, workshop: WorkshopDep) -> schemas.BytesOut:
     """What a cut of this area would weigh."""
     return schemas.BytesOut(bytes=taking.weigh_area(workshop, frame, area.rect()))
 
 
-@router.post("/clippings", status_code=201)
-def take(frame: str, body: schemas.TakeIn, workshop: WorkshopDep) -> schemas.TakenOut:
+@router.post("/{frame}/clippings", status_code=201)
+def take(frame: str, body: take_schemas.TakeIn, workshop: WorkshopDep) -> take_schemas.TakenOut:
     """Cut an area and, when asked, land it in the chosen place."""
-    taken = taking.take(workshop, frame, body.area.rect(), body.name)
+    cut = taking.Cut(
+        kind=taking.Kind(body.kind),
+        area=None if body.area is None else body.area.rect(),
+        outline=None if body.outline is None else tuple(body.outline),
+        window=body.window,
+        content_only=body.content_only,
+        pointer=body.pointer,
+    )
+    taken = taking.take(workshop, frame, cut, body.name, body.id)
+    note = taking.changed_since(workshop, frame)
     destination = placing.current(workshop)
     if not body.place or destination is None or destination.spot is None:
-        return schemas.TakenOut(clipping=taken.id, placement=None)
-    placed = placing.place(workshop, destination.id, taken.id, destination.spot)
-    return schemas.TakenOut(clipping=taken.id, placement=placed.id)
+        return take_schemas.TakenOut(clipping=taken.id, name=taken.name, placement=None, note=note)
+    placed = placing.place_once(workshop, destination.id, taken.id, destination.spot)
+    return take_schemas.TakenOut(clipping=taken.id, name=taken.name, placement=placed.id, note=note)

@@ -1,27 +1,35 @@
 import { type ReactNode, type Ref, useImperativeHandle, useRef } from "react";
 import type { Frame, Spot } from "../api/client";
 import { NumberField } from "../app/NumberField";
-import { type Area, resized, within } from "../area/geometry";
+import { type Area, overlap, resized, within } from "../area/geometry";
 import { becomes } from "./becomes";
+import { scaleFactorOf } from "./picking";
 
-export interface RegionLineHandle {
+export interface CutLineHandle {
   /** Follow the pointer: sets text by hand, no state. */
   show: (area: Area | null) => void;
 }
 
 interface Props {
-  ref: Ref<RegionLineHandle>;
+  ref: Ref<CutLineHandle>;
   frame: Frame | null;
   area: Area | null;
   spot: Spot | null;
   onArea: (area: Area) => void;
+  title: string;
   actions: ReactNode;
 }
 
-/** The numbers of the region, what it becomes in the chosen place, and the ways on. */
-export function RegionLine({ ref, frame, area, spot, onArea, actions }: Props) {
+/** The numbers of what is held, what it becomes in the chosen place, and the ways on. */
+export function CutLine({ ref, frame, area, spot, title, onArea, actions }: Props) {
   const words = useRef<HTMLSpanElement>(null);
-  const describe = (each: Area | null) => (frame && each ? becomes(each, frame, spot) : "");
+  const describe = (each: Area | null) => {
+    if (!frame || !each) return "";
+    const scale = scaleFactorOf(each, frame);
+    const touched = frame.monitors.filter((monitor) => overlap(monitor.box, each) > 0);
+    const across = touched.some((monitor) => monitor.scale_factor !== scale);
+    return `${becomes(each, { scale_factor: scale }, spot)}${across ? `, across two monitors: counts as ${Math.round(scale * 100)} %` : ""}`;
+  };
   useImperativeHandle(ref, () => ({
     show: (each) => {
       if (words.current) words.current.textContent = describe(each);
@@ -37,7 +45,7 @@ export function RegionLine({ ref, frame, area, spot, onArea, actions }: Props) {
   };
   return (
     <div className="tool-line">
-      <span className="tool-name">Size</span>
+      <span className="tool-name">{title}</span>
       <NumberField
         label="Width in pixels"
         value={area?.width}

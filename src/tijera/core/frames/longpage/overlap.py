@@ -1,0 +1,207 @@
+"""How far one strip is scrolled past another: found from the pixels, and only where one answer is possible.
+
+Every shift is asked whether it could be the one. Under the true shift the lower strip falls into a fixed head, rows that
+were seen before, new rows, and a fixed foot, and each but the new ones must agree with the upper strip. A shift that
+can't be explained so is out. If exactly one is left it is the answer; if several are, the page repeats itself there.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from tijera.core.errors import StripAmbiguous, StripApart
+from tijera.core.frames.longpage.rows import Flags, Indices, Rows, confirmed, differing_columns, equal_rows
+from tijera.core.imaging.picture import Pixels
+
+EXPECTED_WITHIN_PX = 3
+"""A reported scroll position may be wrong by so much: it counts in CSS pixels and is rounded."""
+LEAST_ROWS = 8
+"""Fewer rows in common prove nothing, even where the distance is known."""
+LEAST_SHARE_UNSUPPORTED = 0.25
+"""Where nobody knows the distance, this part of a strip must be seen twice: a page may hold the same block at two
+places, further apart than a strip is high, and then only the length of what agrees speaks for one of them."""
+LEAST_DISTINCT_UNSUPPORTED = 6
+"""And so many different rows with detail must be among it."""
+_LEAST_DISTINCT = 1
+"""Blank rows in common say nothing about where they belong."""
+
+_CARET_COLUMNS, _CARET_ROWS, _MOST_CARETS = 6, 72, 2
+"""A text caret: narrow, no higher than a line; gone in one place and back in another."""
+_CLOCK_ROWS, _CLOCK_SHARE = 64, 0.35
+"""A clock in a fixed head: no higher than a line of title, no wider than this part of the strip."""
+_GAP_ROWS = 8
+"""Changed rows no further apart than this belong to one patch."""
+
+
+@dataclass(frozen=True)
+class Overlap:
+    """Row y of the lower strip is row y + `shift` of the upper one, for every y from `start` to `end`."""
+
+    shift: int
+    start: int
+    end: int
+
+
+def find_overlap(upper: Rows, lower: Rows, expected_px: int | None = None) -> Overlap | None:
+    """Find the one shift (at least 1) that explains both strips; None when the lower one was not scrolled.
+
+    `expected_px` is how far the source says that it scrolled. Raises `StripApart` when no shift fits, `StripAmbiguous`
+    when several do or when what both show is blank.
+    """
+    patches = _patches(np.flatnonzero(~equal_rows(upper, lower, 0)))
+    if not expected_px and all(_is_clock(upper, lower, patch) for patch in patches) and len(patches) <= _MOST_CARETS:
+        return None
+    head, foot = _fixed_ends(upper, lower, patches)
+    possible = [
+        overlap
+        for shift in _shifts(upper, expected_px)
+        if (overlap := _explained(upper, lower, shift, head, foot)) is not None
+    ]
+    detailed = [each for each in possible if lower.distinct(each.start, each.end) >= _LEAST_DISTINCT]
+    if len(detailed) > 1:
+        raise StripAmbiguous(why=f"it repeats itself after {abs(detailed[1].shift - detailed[0].shift)} rows")
+    if not detailed:
+        raise StripAmbiguous(why="what both strips show is blank") if possible and expected_px else StripApart
+    only = detailed[0]
+    if expected_px is None:
+        _demand_proof(upper, lower, only)
+    return only
+
+
+def _demand_proof(upper: Rows, lower: Rows, overlap: Overlap) -> None:
+    """Where nobody knows the distance, the rows in common must be many, of many kinds, and found nowhere else."""
+    start, end = overlap.start, overlap.end
+    if end - start < LEAST_SHARE_UNSUPPORTED * lower.height or lower.distinct(start, end) < LEAST_DISTINCT_UNSUPPORTED:
+        raise StripApart
+    detail = lower.detail[start:end]
+    for shift in range(1, upper.height - (end - start) // 2):
+        part = min(end, upper.height - shift) - start
+        wanted = detail[: max(part, 0)]
+        if shift == overlap.shift or wanted.sum() * 2 < detail.sum():
+            continue
+        same = equal_rows(upper, lower, shift)[start : start + part] & wanted
+        if same.sum() * 2 > wanted.sum():
+            raise StripAmbiguous(why=f"it repeats itself after {abs(shift - overlap.shift)} rows")
+
+
+def scroll_bar(upper: Rows, lower: Rows, overlap: Overlap) -> tuple[int, int]:
+    """How many columns at the left and at the right don't scroll along: a moving scroll bar, and what is beside it."""
+    rows = slice(overlap.start, overlap.end)
+    moved = slice(overlap.start + overlap.shift, overlap.end + overlap.shift)
+    margin, width = upper.margin, upper.pixels.shape[1]
+    if not margin:
+        return 0, 0
+    # Both margins are looked at from the middle outwards, the left one mirrored.
+    left = _bar_width(upper.pixels[moved, :margin][:, ::-1], lower.pixels[rows, :margin][:, ::-1], exact=upper.exact)
+    right = _bar_width(upper.pixels[moved, width - margin :], lower.pixels[rows, width - margin :], exact=upper.exact)
+    return left, right
+
+
+_BAR_CONTRAST = 40
+"""How much the pixels of a bar differ from its track in a video, at least."""
+
+
+def _bar_width(one: Pixels, other: Pixels, *, exact: bool) -> int:
+    """How many columns at the outer end hold what does not scroll along, with its track; 0 where it is but a caret."""
+    far = np.abs(one.astype(np.int16) - other.astype(np.int16)).max(axis=2) > (0 if exact else _BAR_CONTRAST)
+    columns = np.flatnonzero(far.any(axis=0))
+    if columns.size == 0:
+        return 0
+    if np.ptp(columns) < _CARET_COLUMNS and np.count_nonzero(far.any(axis=1)) <= _CARET_ROWS:
+        return 0
+    first = int(columns[0])
+    # The track beside the bar has one colour, which shows above or below the bar too.
+    while first > 0 and _is_track(other[:, first - 1], other[:, first]):
+        first -= 1
+    return int(one.shape[1]) - first
+
+
+def _is_track(column: Pixels, beside: Pixels) -> bool:
+    return bool((column == column[0]).all() and (beside == column[0]).all(axis=1).any())
+
+
+def _shifts(upper: Rows, expected_px: int | None) -> range:
+    most = upper.height - LEAST_ROWS
+    if expected_px is None:
+        return range(1, most + 1)
+    return range(max(1, expected_px - EXPECTED_WITHIN_PX), min(most, expected_px + EXPECTED_WITHIN_PX) + 1)
+
+
+def _patches(changed: Indices) -> list[Indices]:
+    """Changed rows, gathered into patches."""
+    if changed.size == 0:
+        return []
+    return np.split(changed, np.flatnonzero(np.diff(changed) > _GAP_ROWS) + 1)
+
+
+def _is_clock(upper: Rows, lower: Rows, patch: Indices) -> bool:
+    """Whether rows that stayed where they were differ in a small patch only."""
+    if np.ptp(patch) >= _CLOCK_ROWS:
+        return False
+    columns = differing_columns(upper, lower, 0, patch)
+    return columns.size == 0 or bool(np.ptp(columns) < _CLOCK_SHARE * upper.inner.shape[1])
+
+
+def _fixed_ends(upper: Rows, lower: Rows, patches: list[Indices]) -> tuple[int, int]:
+    """How many rows at the top and at the bottom could be a fixed head and foot, each with one clock in it."""
+    height = upper.height
+    starts = [int(patch[0]) for patch in patches] + [height]
+    ends = [0] + [int(patch[-1]) + 1 for patch in patches]
+    if not patches:
+        return height, height
+    head = starts[1] if _is_clock(upper, lower, patches[0]) else starts[0]
+    foot = ends[-2] if _is_clock(upper, lower, patches[-1]) else ends[-1]
+    return head, height - foot
+
+
+def _explained(upper: Rows, lower: Rows, shift: int, head: int, foot: int) -> Overlap | None:
+    """The rows in common under a shift, if all that is not in common can be a fixed head, foot or caret."""
+    same = equal_rows(upper, lower, shift)
+    reach = same.size
+    first, last = min(head, reach), max(reach - foot, 0)
+    # Between the longest possible head and the longest possible foot every row must agree.
+    if first < last and np.count_nonzero(~same[first:last]) > _MOST_CARETS * _CARET_ROWS:
+        return None
+    best: Overlap | None = None
+    for start, end in _runs(upper, lower, shift, same):
+        # A caret may also stand right below the head or right above the foot.
+        to_head = start <= head or _is_caret(upper, lower, shift, head, start)
+        to_foot = end >= reach - foot or _is_caret(upper, lower, shift, end, reach - foot)
+        if to_head and to_foot and (best is None or end - start > best.end - best.start):
+            best = Overlap(shift, start, end)
+    if best is None or not _confirmed(upper, lower, best, same):
+        return None
+    return best
+
+
+def _confirmed(upper: Rows, lower: Rows, overlap: Overlap, same: Flags) -> bool:
+    """Compare what seems equal pixel by pixel."""
+    if overlap.end - overlap.start < LEAST_ROWS:
+        return False
+    truly = confirmed(upper, lower, overlap.shift, overlap.start, overlap.end)
+    return bool(truly[same[overlap.start : overlap.end]].all())
+
+
+def _runs(upper: Rows, lower: Rows, shift: int, same: Flags) -> list[tuple[int, int]]:
+    """Stretches of equal rows; a caret does not part them."""
+    edges = np.flatnonzero(np.diff(np.concatenate(([False], same, [False])).astype(np.int8)))
+    long = [(int(a), int(b)) for a, b in zip(edges[::2], edges[1::2], strict=True) if b - a >= LEAST_ROWS]
+    runs: list[tuple[int, int]] = []
+    carets = 0
+    for start, end in long:
+        before = runs[-1] if runs else None
+        if before is not None and carets < _MOST_CARETS and _is_caret(upper, lower, shift, before[1], start):
+            runs[-1] = (before[0], end)
+            carets += 1
+        else:
+            runs.append((start, end))
+    return runs
+
+
+def _is_caret(upper: Rows, lower: Rows, shift: int, start: int, end: int) -> bool:
+    if end - start > _CARET_ROWS:
+        return False
+    columns = differing_columns(upper, lower, shift, np.arange(start, end))
+    return columns.size == 0 or bool(np.ptp(columns) < _CARET_COLUMNS)

@@ -1,0 +1,115 @@
+"""The actions that have keys: where each works, what it does, and the key that it has until the user changes it.
+
+A combination is written as in "Ctrl+Shift+Z": modifiers in this order, then the key as the browser names it
+(UI Events KeyboardEvent key values).
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from tijera.core.errors import KeyTaken, OptionUnreadable
+
+EVERYWHERE = "everywhere"
+
+
+@dataclass(frozen=True)
+class Action:
+    """Something that a key does. `where` is a room, or everywhere."""
+
+    id: str
+    where: str
+    does: str
+    key: str
+
+
+def _actions(where: str, *lines: tuple[str, str, str]) -> tuple[Action, ...]:
+    return tuple(Action(id_, where, does, key) for id_, key, does in lines)
+
+
+ACTIONS: tuple[Action, ...] = (
+    *_actions(
+        EVERYWHERE,
+        ("go-take", "T", "to Take"),
+        ("go-trim", "R", "to Trim"),
+        ("go-place", "P", "to Place"),
+        ("go-hand-over", "H", "to Hand over"),
+        ("undo", "Ctrl+Z", "undo"),
+        ("redo", "Ctrl+Shift+Z", "redo"),
+        ("copy", "Ctrl+C", "copy the clipping in hand as a picture"),
+        ("save", "Ctrl+S", "save: the clipping in Take and Trim, the document in Place and Hand over"),
+        ("find", "/", "find"),
+        ("keys", "?", "the sheet of keys"),
+        ("options", "O", "the options"),
+        ("leave", "Escape", "leave or let go"),
+    ),
+    *_actions(
+        "take",
+        ("kind-region", "1", "region"),
+        ("kind-window", "2", "window"),
+        ("kind-pane", "3", "pane"),
+        ("kind-freehand", "4", "freehand"),
+        ("kind-screen", "5", "screen"),
+        ("kind-long-page", "6", "long page"),
+        ("freeze", "F", "freeze the screen"),
+        ("count-down", "D", "freeze after the delay"),
+        ("last-area", "A", "last area again"),
+        ("smaller", "[", "the next smaller pane or window"),
+        ("larger", "]", "the next larger pane or window"),
+        ("part", "C", "window with its frame, or its content only"),
+        ("pointer", "M", "pointer shown or hidden"),
+        ("keep", "Enter", "keep it on the rack"),
+        ("place", "Ctrl+Enter", "keep it and land it in the chosen place"),
+    ),
+    *_actions(
+        "trim",
+        ("confirm-crop", "Enter", "confirm the crop"),
+        ("zoom-in", "+", "larger"),
+        ("zoom-out", "-", "smaller"),
+        ("fit", "0", "fit"),
+        ("screen-pixels", "Shift+0", "screen pixels"),
+        ("trim-pointer", "M", "pointer shown or hidden"),
+    ),
+    *_actions(
+        "place",
+        ("take-out", "Delete", "take the chosen picture out"),
+    ),
+)
+FIXED = (
+    ("take", "Arrows", "move the area by a pixel, with Shift by ten; with Alt change its size"),
+    ("take", "Space", "in Freehand: set a corner of the outline"),
+    ("take", "Alt held", "while drawing: don't snap to edges"),
+    ("trim", "Arrows", "move the crop, with Shift by ten; with Alt change its size"),
+    ("place", "Arrows", "to the next and the previous place"),
+    ("place", "Enter", "choose the place; once more: put the clipping there"),
+    (EVERYWHERE, "Ctrl+V", "paste a picture onto the rack"),
+)
+"""Keys that always mean the same: where, what, what it does."""
+
+_BY_ID = {action.id: action for action in ACTIONS}
+_COMBINATION = re.compile(r"(Ctrl\+)?(Alt\+)?(Shift\+)?([^\s+]|\+|[A-Z][A-Za-z0-9]{1,12}| )")
+
+
+def check_keys(keys: Mapping[str, str]) -> dict[str, str]:
+    """The changed keys, checked: known actions, readable combinations, no two that could be meant at once.
+
+    Raises `OptionUnreadable`, `KeyTaken`.
+    """
+    for id_, key in keys.items():
+        if id_ not in _BY_ID:
+            raise OptionUnreadable(option="a key", value=id_, why="there is no such action")
+        if not _COMBINATION.fullmatch(key):
+            raise OptionUnreadable(option=f"the key for “{_BY_ID[id_].does}”", value=key, why="it is no key")
+    changed = {id_: key for id_, key in keys.items() if key != _BY_ID[id_].key}
+    now = [(action, changed.get(action.id, action.key)) for action in ACTIONS]
+    for action, key in now:
+        for other, taken in now:
+            if key == taken and action.id in changed and action is not other and _could_meet(action, other):
+                raise KeyTaken(keys=key, other=other.does, action=action.id)
+    return changed
+
+
+def _could_meet(one: Action, other: Action) -> bool:
+    return one.where == other.where or EVERYWHERE in (one.where, other.where)

@@ -1,0 +1,1 @@
+"""Real screens behind the interface of every source."""

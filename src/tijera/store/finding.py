@@ -1,0 +1,35 @@
+"""Finding clippings while somebody types: by an index of three-letter groups (SQLite FTS5, tokenizer trigram)."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+_LEAST_INDEXED = 3
+"""Shorter terms have no group in the index and are looked for in the words themselves."""
+
+_COLUMNS = (
+    "c.id, c.name, c.window, c.taken_at, c.kind, c.crop_width, c.crop_height, "
+    "c.crop_x || '.' || c.crop_y || '.' || c.crop_width || '.' || c.crop_height || "
+    "CASE WHEN c.pointer_x IS NULL THEN '' ELSE '.p' || c.pointer_x || '.' || c.pointer_y END, "
+    "(SELECT count(*) FROM placement p WHERE p.clipping = c.id)"
+)
+"""Those of `records.Slip`, its version put together as in `ClippingRecord.version`."""
+
+
+def slips_query(terms: Sequence[str]) -> tuple[str, list[str]]:
+    """The statement and its values: the newest first, every term somewhere in a clipping's words, cases alike."""
+    long = [term for term in terms if len(term) >= _LEAST_INDEXED]
+    short = [term for term in terms if len(term) < _LEAST_INDEXED]
+    sql, values, where = f"SELECT {_COLUMNS} FROM clipping c", [], []  # noqa: S608  (constants and marks only)
+    if terms:
+        sql += " JOIN clipping_words w ON w.rowid = c.rowid"
+    if long:
+        where.append("w.words MATCH ?")
+        values.append(" AND ".join('"' + term.replace('"', '""') + '"' for term in long))
+    for term in short:
+        where.append("w.words LIKE ? ESCAPE '!'")
+        escaped = "".join(f"!{sign}" if sign in "!%_" else sign for sign in term)
+        values.append(f"%{escaped}%")
+    if where:
+        sql += " WHERE " + " AND ".join(where)
+    return f"{sql} ORDER BY c.taken_at DESC, c.rowid DESC", values

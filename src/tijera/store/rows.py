@@ -1,0 +1,60 @@
+"""From records to rows and back: what is a tuple or a value of its own in a record is JSON in its column."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import asdict
+from typing import Any, TypeVar
+
+from tijera.core.frames.frame import Monitor, WindowBox
+from tijera.core.geometry import Rect
+from tijera.store.records import (
+    ClippingRecord,
+    DestinationRecord,
+    FrameRecord,
+    HandoverRecord,
+    KeptPointer,
+    PlacementRecord,
+)
+
+Row = dict[str, Any]
+Record = FrameRecord | ClippingRecord | DestinationRecord | PlacementRecord | HandoverRecord
+R = TypeVar("R", FrameRecord, ClippingRecord, DestinationRecord, PlacementRecord, HandoverRecord)
+
+
+def row_of(record: Record) -> Row:
+    """A record as a row."""
+    row = asdict(record)
+    if isinstance(record, FrameRecord):
+        row["windows"] = json.dumps(row["windows"])
+        row["monitors"] = json.dumps(row["monitors"])
+        row["pointer"] = None if record.pointer is None else json.dumps(row["pointer"])
+    if isinstance(record, ClippingRecord):
+        row["outline"] = None if record.outline is None else json.dumps(record.outline)
+    return row
+
+
+def record_of(kind: type[R], row: Any) -> R:  # noqa: ANN401  (a mapping, whatever peewee calls it)
+    """A row as a record."""
+    values = dict(row)
+    if kind is FrameRecord:
+        values["windows"] = tuple(_window(each) for each in json.loads(row["windows"]))
+        values["monitors"] = tuple(
+            Monitor(**{**each, "box": Rect(**each["box"])}) for each in json.loads(row["monitors"])
+        )
+        values["pointer"] = None if row["pointer"] is None else KeptPointer(**json.loads(row["pointer"]))
+    if kind is ClippingRecord and row["outline"] is not None:
+        values["outline"] = tuple((x, y) for x, y in json.loads(row["outline"]))
+    return kind(**values)
+
+
+def _window(each: dict[str, Any]) -> WindowBox:
+    content = each.get("content")
+    return WindowBox(
+        each["id"],
+        each["title"],
+        Rect(**each["box"]),
+        each["depth"],
+        None if content is None else Rect(**content),
+        each.get("is_whole", False),
+    )
