@@ -36,12 +36,12 @@ $(STATIC): frontend/node_modules/.done $(FRONT)
 	cd frontend && npm run --silent build -- --logLevel warn
 	touch $@
 
-# Debian's Chromium, for the browser tests only; needs root or sudo, and does nothing where it is there.
-.PHONY: chromium
-chromium:
-	@tools/install_chromium
+# Chromium and a virtual screen from Debian, for tests only; needs root or sudo, and does nothing where they are there.
+.PHONY: test-packages
+test-packages:
+	@tools/install_test_packages
 
-test: $(VENV)/.dev $(STATIC) chromium
+test: $(VENV)/.dev $(STATIC) test-packages
 	cd frontend && npm run --silent test
 	$(PY) -W error -m unittest discover -s tests -t .
 
@@ -57,13 +57,13 @@ check: $(VENV)/.dev frontend/node_modules/.done
 types: $(VENV)/.run frontend/node_modules/.done
 	$(PY) tools/api_types.py
 
-bench: $(VENV)/.dev $(STATIC) chromium
+bench: $(VENV)/.dev $(STATIC) test-packages
 	$(PY) -m benchmarks.run
 
 golden: $(VENV)/.dev
 	$(PY) -m tests.golden.remake
 
-screenshots: $(VENV)/.dev $(STATIC) chromium
+screenshots: $(VENV)/.dev $(STATIC) test-packages
 	$(PY) -m tools.screenshots
 
 clean:

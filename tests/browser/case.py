@@ -51,6 +51,7 @@ class BrowserCase(unittest.TestCase):
 
     with_demo_data: ClassVar[bool] = True
     viewport: ClassVar[tuple[int, int]] = (1_280, 800)
+    has_touch: ClassVar[bool] = False
 
     def setUp(self) -> None:
         """Start a server and open a page on it."""
@@ -59,6 +60,7 @@ class BrowserCase(unittest.TestCase):
             viewport={"width": self.viewport[0], "height": self.viewport[1]},
             permissions=["clipboard-read", "clipboard-write"],
             accept_downloads=True,
+            has_touch=self.has_touch,
         )
         self.addCleanup(self.context.close)
         self.complaints: list[str] = []

@@ -6,6 +6,7 @@ from playwright.sync_api import FilePayload, expect
 
 from tests.browser.case import BrowserCase
 from tests.support.pictures import encoded, text_like
+from tests.support.rack import fill_rack
 
 _DROP = """([name, type, base64]) => {
     const bytes = Uint8Array.from(atob(base64), (letter) => letter.charCodeAt(0));
@@ -86,3 +87,72 @@ class Keeping(BrowserCase):
         expect(self.page.locator(".slip")).to_have_count(2)
         self.page.locator(".notice").get_by_role("button", name="Undo").click()
         expect(self.page.locator(".slip")).to_have_count(3)
+
+
+class Many(BrowserCase):
+    """A rack of five thousand."""
+
+    with_demo_data = False
+
+    def setUp(self) -> None:
+        """Clippings of one frame, taken over many days."""
+        super().setUp()
+        fill_rack(self.server.app.state.services.workshop, 5_000)
+        self.go("/trim")
+        expect(self.page.locator(".slip").first).to_be_visible()
+
+    def test_it_scrolls_without_a_blank_strip(self) -> None:
+        """Wherever it stands, slips cover the view from edge to edge, and each shows its picture."""
+        view = self.page.locator(".rack-view")
+        self.assertLess(self.page.locator(".slip").count(), 40)
+        for share in (0.13, 0.5, 0.77, 1.0):
+            view.evaluate("(box, share) => { box.scrollTop = share * box.scrollHeight; }", share)
+            self.page.wait_for_function(_COVERED)
+        expect(self.page.locator(".slip-name").last).to_have_text("Quay 0000")
+
+    def test_it_is_found_by_name_window_and_day(self) -> None:
+        """While typing."""
+        find = self.page.get_by_label("Find a clipping by name, window or day")
+        find.fill("quay 4321")
+        expect(self.page.locator(".slip")).to_have_count(1)
+        find.fill("roster 2026-02-03")
+        expect(self.page.locator(".slip-name").first).to_have_text("Quay 2479")
+        find.fill("nowhere")
+        expect(self.page.get_by_text("No clipping has “nowhere”")).to_be_visible()
+
+    def test_several_are_chosen_and_removed_at_once_and_undo_brings_all_back(self) -> None:
+        """With Ctrl and with Shift, by pointer and by keys."""
+        slips = self.page.locator(".slip-face")
+        slips.nth(0).click()
+        slips.nth(2).click(modifiers=["Shift"])
+        expect(self.page.locator(".slip-actions")).to_contain_text("3 chosen")
+        slips.nth(1).click(modifiers=["Control"])
+        expect(self.page.locator(".slip-actions")).to_contain_text("2 chosen")
+        slips.nth(2).focus()
+        self.page.keyboard.press("Shift+ArrowDown")
+        self.page.keyboard.press("Delete")
+        expect(self.page.locator(".notice")).to_contain_text("clippings were taken off the rack")
+        store = self.server.app.state.services.workshop.store
+        left = store.count_clippings()
+        self.assertLess(left, 4_999)
+        self.page.locator(".notice").get_by_role("button", name="Undo").click()
+        expect(self.page.locator(".notice")).to_contain_text("Undone")
+        self.assertEqual(store.count_clippings(), 5_000)
+
+    def test_by_day(self) -> None:
+        """Each day has its heading."""
+        self.page.keyboard.press("o")
+        self.page.get_by_label("Divide the rack by days").click()
+        self.page.keyboard.press("Escape")
+        expect(self.page.locator(".rack-day").first).to_have_text("Saturday 7 March")
+
+
+_COVERED = """() => {
+    const view = document.querySelector('.rack-view').getBoundingClientRect();
+    const slips = [...document.querySelectorAll('.slip')].map((slip) => slip.getBoundingClientRect()).sort((a, b) => a.top - b.top);
+    let covered = view.top;
+    for (const slip of slips) if (slip.top <= covered + 14) covered = Math.max(covered, slip.bottom);
+    const shown = slips.filter((slip) => slip.bottom > view.top && slip.top < view.bottom).length;
+    const loaded = [...document.querySelectorAll('.slip img')].filter((image) => image.complete && image.naturalWidth > 0).length;
+    return covered >= view.bottom - 14 && loaded >= shown && shown > 2;
+}"""

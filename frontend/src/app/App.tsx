@@ -1,8 +1,8 @@
 import Button from "@mui/material/Button";
-import { useEffect, useState } from "react";
+import { Suspense, lazy, useEffect, useState } from "react";
 import { Navigate, Route, Routes, useLocation, useNavigate } from "react-router";
 import { redo, undo, useBench, useClippingInHand } from "../api/bench";
-import { HandOverRoom } from "../handover";
+import { useOptions } from "../api/options";
 import { PlaceRoom } from "../place";
 import { CLIPPING_TYPE, SidePanel } from "../rack";
 import { TakeRoom } from "../take";
@@ -12,23 +12,28 @@ import { FirstMinute } from "./FirstMinute";
 import { watchClipboard } from "./clipboardOffer";
 import { onIntake, takeDrop, takePaste } from "./intake";
 import { useKeys } from "./keys";
-import { KeysSheet } from "./KeysSheet";
-import { OptionsSheet } from "./OptionsSheet";
 import { NoticeBar } from "./NoticeBar";
 import { copyClipping, downloadCopy, saveClipping } from "./out";
 import { useBenchState } from "./state";
 import { TopStrip } from "./TopStrip";
 
+// What is not needed for the first look comes after it.
+const HandOverRoom = lazy(async () => ({ default: (await import("../handover")).HandOverRoom }));
+const KeysSheet = lazy(async () => ({ default: (await import("./KeysSheet")).KeysSheet }));
+const OptionsSheet = lazy(async () => ({ default: (await import("./OptionsSheet")).OptionsSheet }));
+
 /** The frame round every room. */
 export function App() {
   const bench = useBench();
+  const { keysOpen, optionsOpen } = useBenchState();
+  const keysKnown = useOptions() !== undefined;
   useWorkshopKeys();
   useIntake();
   return (
     <div className="frame">
       <TopStrip />
       <SidePanel />
-      {bench.isPending ? (
+      {bench.isPending || (bench.data && !keysKnown) ? (
         <main className="room-body" aria-busy="true" />
       ) : bench.data === undefined ? (
         <main className="room-body galley-empty">
@@ -47,14 +52,23 @@ export function App() {
           <Route path="/take" element={<TakeRoom />} />
           <Route path="/trim" element={<TrimRoom />} />
           <Route path="/place" element={<PlaceRoom />} />
-          <Route path="/hand-over" element={<HandOverRoom />} />
+          <Route
+            path="/hand-over"
+            element={
+              <Suspense fallback={<main className="room-body" aria-busy="true" />}>
+                <HandOverRoom />
+              </Suspense>
+            }
+          />
           <Route path="*" element={<Navigate to="/" replace />} />
         </Routes>
       )}
       <NoticeBar />
       <WeightRail />
-      <KeysSheet />
-      <OptionsSheet />
+      <Suspense>
+        {keysOpen && <KeysSheet />}
+        {optionsOpen && <OptionsSheet />}
+      </Suspense>
     </div>
   );
 }

@@ -3,7 +3,9 @@ import { type ReactNode } from "react";
 import { useNavigate } from "react-router";
 import { openExample, refresh, showError, useBench } from "../api/bench";
 import { api, must } from "../api/client";
+import { startSharing, useSources } from "../take";
 import { chooseFile, choosePictures } from "./intake";
+import { useBenchState } from "./state";
 
 /** Where to begin: from what is taken, or from where it goes. */
 export function FirstMinute() {
@@ -13,6 +15,12 @@ export function FirstMinute() {
     queryKey: ["destinations"],
     queryFn: async () => must(await api.GET("/api/v1/destinations")),
   }).data;
+  const set = useBenchState((state) => state.set);
+  const screenIsThere = useSources().data?.some((each) => each.id === "screen" && each.available) ?? false;
+  const from = (source: string) => {
+    set({ source, monitor: source === "desk" ? "left" : null, frame: null, cut: null });
+    void navigate("/take");
+  };
   const goOn = async (id: string) => {
     await api.PUT("/api/v1/destinations/current", { body: { id } }).catch(showError);
     await refresh();
@@ -28,7 +36,30 @@ export function FirstMinute() {
       <p className="first-sub">Begin with either end: what you want to take, or where it should go.</p>
       <div className="first-cards">
         <Card title="Take from">
-          <Way title="Practice desk" says="made-up windows to try things on" onClick={() => void navigate("/take")} />
+          <Way
+            title="Practice desk"
+            says="made-up windows to try things on"
+            onClick={() => {
+              from("desk");
+            }}
+          />
+          {screenIsThere && (
+            <Way
+              title="This computer's screen"
+              says="its windows, with exact colours"
+              onClick={() => {
+                from("screen");
+              }}
+            />
+          )}
+          <Way
+            title="A shared screen…"
+            says="the browser asks once which window or screen"
+            onClick={() => {
+              from("share");
+              void startSharing();
+            }}
+          />
           <Way title="A picture…" says="PNG, JPEG, BMP, WebP, TIFF, GIF" onClick={choosePictures} />
           <p className="first-note">Or paste one with Ctrl + V, or drop it anywhere.</p>
         </Card>

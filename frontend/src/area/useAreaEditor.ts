@@ -51,7 +51,8 @@ export function useAreaEditor(options: Options): RefObject<AreaEditor | null> {
     editor.current = made;
     const onKey = (event: KeyboardEvent) => {
       const area = made.get();
-      if (!area || event.ctrlKey || event.metaKey) return;
+      // What lies on the surface has keys of its own.
+      if (!area || event.ctrlKey || event.metaKey || event.target !== element) return;
       const next = nudged(area, event.key, { shift: event.shiftKey, alt: event.altKey }, bounds);
       if (!next) return;
       event.preventDefault();

@@ -92,7 +92,9 @@ export function FrozenScreen(props: Props) {
       mode: () => (kind === "freehand" ? "freehand" : kind === "region" || kind === "long-page" ? "draw" : "pick"),
       snap: (area, grip, at) => snapped(area, grip, guides, SNAP_PX / at),
       onAim: (at, dragging) => pointingRef.current?.aim(at, dragging),
-      onPick: () => {
+      onPick: (at) => {
+        // A finger has not hovered before it taps.
+        pointingRef.current?.aim(at, false);
         const target = pointingRef.current?.target();
         if (target) take(target);
       },

@@ -131,7 +131,7 @@ function OnMat({ name, action, main = false, disabled = false, title, onClick }:
       onClick={onClick}
     >
       {name}
-      {key !== null && !disabled && <kbd>{key}</kbd>}
+      {key !== null && !disabled && <kbd> {key}</kbd>}
     </button>
   );
 }

@@ -41,6 +41,11 @@ class XServer:
         except (DisplayConnectionError, DisplayNameError, OSError, XError) as error:
             raise ScreenUnavailable(why=f"the display {name} can't be reached") from error
 
+    def close(self) -> None:
+        """Close the connection."""
+        with self._lock:
+            self._display.close()
+
     @property
     def _root(self) -> Any:  # noqa: ANN401  (python-xlib has no types)
         return self._display.screen().root

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 from typing import Any
 
 from fastapi import APIRouter, FastAPI, Request
-from fastapi.responses import HTMLResponse, Response
+from fastapi.responses import FileResponse, HTMLResponse, Response
 from fastapi.staticfiles import StaticFiles
 
 from tijera import __version__
@@ -19,6 +20,12 @@ from tijera.web.schemas import Problem
 STATIC = Path(__file__).parent / "static"
 ROOMS = ("", "start", "take", "trim", "place", "hand-over")
 _NONCE = "%CSP_NONCE%"
+_BESIDE = {
+    "manifest.webmanifest": "application/manifest+json",
+    "icon-192.png": "image/png",
+    "icon-512.png": "image/png",
+}
+"""Files at the root: what makes the page installable (Web Application Manifest)."""
 _SPARE_UPLOAD_BYTES = 1_000_000
 
 
@@ -45,6 +52,10 @@ def create_app(services: Services, hosts: frozenset[str] = LOCAL_HOSTS) -> FastA
     return app
 
 
+def _file_beside(name: str, media_type: str) -> Response:
+    return FileResponse(STATIC / name, media_type=media_type)
+
+
 def _serve_front_end(app: FastAPI) -> None:
     """The built files, and the one page for every room."""
     if (STATIC / "assets").is_dir():
@@ -57,5 +68,7 @@ def _serve_front_end(app: FastAPI) -> None:
         html = index.read_text(encoding="utf-8").replace(_NONCE, request.state.nonce)
         return HTMLResponse(html, headers={"Cache-Control": "no-store"})
 
+    for name, media_type in _BESIDE.items():
+        app.add_api_route(f"/{name}", partial(_file_beside, name, media_type), include_in_schema=False)
     for room in ROOMS:
         app.add_api_route(f"/{room}", page, include_in_schema=False)

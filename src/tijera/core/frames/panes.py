@@ -28,6 +28,8 @@ _JOIN_GAP = 16
 """Parts of one line: what lies over it, or a rounded corner, may part it by so much."""
 _SIDE_SHARE = 0.86
 """So much of each side must be backed by steps."""
+_MOST_RADIUS = 12
+"""Of a rounded corner."""
 _NEAR = 4
 """Edges no further apart are one: a border has an outer and an inner side, and a blurred edge has two steps."""
 
@@ -137,33 +139,43 @@ def _pairs(hanging: _Lines, y: int) -> Iterator[tuple[int, int, int]]:
 
 
 def _bottoms(below: _Lines, x0: int, x1: int, reach: int) -> Iterator[int]:
-    """The rows that close a frame: the nearest, and the one at the columns' own end."""
+    """The rows that close a frame: the nearest, and the one at the columns' own end; of a border its outer side."""
     closing = below.at[
         (below.start <= x0 + _JOIN_GAP) & (below.end >= x1 - _JOIN_GAP) & (below.at <= reach + _JOIN_GAP)
     ]
     if closing.size == 0:
         return
-    nearest, last = int(closing[0]), int(closing[-1])
-    yield nearest
-    if last - nearest > _NEAR:
-        yield last
+    ends = closing[np.concatenate((np.diff(closing) > _NEAR, [True]))]
+    yield int(ends[0])
+    if ends.size > 1:
+        yield int(ends[-1])
 
 
 def _is_backed(across: Steps, down: Steps, x0: int, y0: int, x1: int, y1: int) -> bool:
-    """Whether enough of all four sides is backed; corners may be rounded, so their ends are left out."""
-    inset = min(8, (x1 - x0) // 6, (y1 - y0) // 6)
+    """Whether all four sides are backed along most of their length and meet at their corners."""
+    if not (0 < y1 < across.shape[0] and 0 < x1 < down.shape[0]):
+        return False
+    top, bottom, left, right = across[y0, x0:x1], across[y1, x0:x1], down[x0, y0:y1], down[x1, y0:y1]
+    if not all(_is_side(side) for side in (top, bottom, left, right)):
+        return False
     return (
-        _share(across, y0, x0 + inset, x1 - inset) >= _SIDE_SHARE
-        and _share(across, y1, x0 + inset, x1 - inset) >= _SIDE_SHARE
-        and _share(down, x0, y0 + inset, y1 - inset) >= _SIDE_SHARE
-        and _share(down, x1, y0 + inset, y1 - inset) >= _SIDE_SHARE
+        _meet(top, left) and _meet(top[::-1], right) and _meet(bottom, left[::-1]) and _meet(bottom[::-1], right[::-1])
     )
 
 
-def _share(steps: Steps, at: int, start: int, end: int) -> float:
-    if not 0 < at < steps.shape[0]:
-        return 0.0
-    return np.count_nonzero(steps[at, start:end]) / max(end - start, 1)
+def _is_side(side: Steps) -> bool:
+    inset = min(_MOST_RADIUS, len(side) // 6)
+    part = side[inset : len(side) - inset]
+    return np.count_nonzero(part) >= _SIDE_SHARE * len(part)
+
+
+def _meet(one: Steps, other: Steps) -> bool:
+    """Whether two sides, each seen from their corner, begin there; a rounded corner leaves out as much of either."""
+    gaps = [
+        int(np.argmax(side[: _MOST_RADIUS + _NEAR] != 0)) if side[: _MOST_RADIUS + _NEAR].any() else _MOST_RADIUS * 2
+        for side in (one, other)
+    ]
+    return max(gaps) <= _MOST_RADIUS and abs(gaps[0] - gaps[1]) < _NEAR
 
 
 def _distinct(found: Iterator[Rect]) -> list[Rect]:
