@@ -17,6 +17,7 @@ from tests.support.pages import page_of
 from tests.support.pictures import encoded, text_like
 from tests.support.xscreen import OPENBOX, XVFB, VirtualScreen
 from tijera.core.geometry import Rect
+from tijera.core.imaging.picture import Pixels
 
 # A canvas instead of a screen: its stream has exactly the canvas's pixels. `shared` is a tall picture seen through a
 # window of so many pixels; the test scrolls it.
@@ -50,7 +51,7 @@ def _address(png: bytes) -> str:
 class Shared(TakeCase):
     """The browser's screen sharing, through a stream that is exact to the pixel."""
 
-    def share(self, page_px: np.ndarray, height: int) -> None:  # type: ignore[type-arg]
+    def share(self, page_px: Pixels, height: int) -> None:
         """Share a picture, seen through a window of that height."""
         out = io.BytesIO()
         Image.fromarray(page_px).save(out, "PNG")

@@ -2,6 +2,8 @@
 
 import io
 import re
+import time
+from collections.abc import Callable
 
 import numpy as np
 from PIL import Image
@@ -9,6 +11,7 @@ from playwright.sync_api import expect
 
 from tests.browser.take import TakeCase
 from tijera.core.geometry import Rect
+from tijera.desk.desk import PracticeDesk
 from tijera.usecases import taking
 
 
@@ -423,14 +426,12 @@ class PointerLayer(TakeCase):
         self.assertTrue(np.array_equal(hidden.pixels, plain.pixels))
 
 
-def _slowly(desk: object) -> object:
+def _slowly(desk: PracticeDesk) -> Callable[[str, int], int]:
     """Scrolling that takes its time."""
-    import time
-
-    scroll = desk.scroll  # type: ignore[attr-defined]
+    scroll = desk.scroll
 
     def slow(window: str, by_px: int) -> int:
         time.sleep(0.7)
-        return int(scroll(window, by_px))
+        return scroll(window, by_px)
 
     return slow

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import product
 
 import numpy as np
 from numpy.typing import NDArray
@@ -31,7 +32,9 @@ _SIDE_SHARE = 0.86
 _MOST_RADIUS = 12
 """Of a rounded corner."""
 _NEAR = 4
-"""Edges no further apart are one: a border has an outer and an inner side, and a blurred edge has two steps."""
+"""Edges no further apart may be one: a border has an outer and an inner side, and a blurred edge has two steps."""
+_UNIFORM = 6
+"""So much the four sides of a rectangle may differ in brightness right inside it, to be of one colour."""
 
 Steps = NDArray[np.int8]
 """1 where it grows brighter, -1 where it grows darker, 0 elsewhere."""
@@ -55,7 +58,7 @@ def find_panes(picture: Picture) -> list[Rect]:
     across = _steps(grey)
     down = _steps(np.ascontiguousarray(grey.T))
     rows, columns = _lines(across, LEAST_WIDTH), _lines(down, LEAST_HEIGHT)
-    return _distinct(_framed(rows, columns, across, down))
+    return _distinct(_framed(rows, columns, across, down), grey)
 
 
 def _steps(grey: NDArray[np.uint8]) -> Steps:
@@ -78,15 +81,18 @@ def _lines(steps: Steps, least: int) -> _Lines:
     flat = steps.ravel()
     change = np.flatnonzero(flat[1:] != flat[:-1]) + 1
     # A run also ends where its row does.
-    bounds = np.union1d(change, np.arange(0, flat.size + 1, width))
+    bounds = np.sort(np.concatenate((change, np.arange(0, flat.size + 1, width))))
     begin, end = bounds[:-1], bounds[1:]
-    keep = (end - begin >= _LEAST_RUN) & (flat[begin] != 0)
+    keep = end - begin >= _LEAST_RUN
+    begin, end = begin[keep], end[keep]
+    keep = flat[begin] != 0
     begin, end = begin[keep], end[keep]
     if begin.size == 0:
         empty = np.zeros(0, dtype=np.intp)
         return _Lines(empty, empty, empty)
     row = begin // width
-    first = np.concatenate(([True], (row[1:] != row[:-1]) | (begin[1:] - end[:-1] > _JOIN_GAP)))
+    apart = (row[1:] != row[:-1]) | (begin[1:] - end[:-1] > _JOIN_GAP)
+    first = np.concatenate(([True], apart))
     starts = begin[first]
     ends = end[np.concatenate((first[1:], [True]))]
     at = row[first]
@@ -94,8 +100,8 @@ def _lines(steps: Steps, least: int) -> _Lines:
     return lines.chosen(lines.end - lines.start >= least)
 
 
-def _framed(rows: _Lines, columns: _Lines, across: Steps, down: Steps) -> Iterator[Rect]:
-    """Rectangles between two rows and two columns that meet at their corners and are backed on all sides."""
+def _framed(rows: _Lines, columns: _Lines, across: Steps, down: Steps) -> Iterator[tuple[int, Rect]]:
+    """Rectangles between two rows and two columns that are backed on all sides, and how loosely their corners meet."""
     for y, left, right in zip(rows.at.tolist(), rows.start.tolist(), rows.end.tolist(), strict=True):
         hang = (
             (columns.start <= y + _JOIN_GAP)
@@ -107,16 +113,19 @@ def _framed(rows: _Lines, columns: _Lines, across: Steps, down: Steps) -> Iterat
             continue
         hanging = columns.chosen(hang)
         below = rows.chosen((rows.at >= y + LEAST_HEIGHT) & (rows.end > left) & (rows.start < right))
-        for x0, x1, reach in _pairs(hanging, y):
-            for bottom in _bottoms(below, x0, x1, reach):
-                if _is_backed(across, down, x0, y, x1, bottom):
-                    yield Rect(x0, y, x1 - x0, bottom - y)
+        for lefts, rights, reach, is_cell in _pairs(hanging, y, (left, right)):
+            bottoms = _bottoms(below, lefts[0], rights[-1], reach, nearest_only=is_cell)
+            for x0, x1, bottom in product(lefts, rights, bottoms):
+                looseness = _looseness(across, down, x0, y, x1, bottom)
+                if looseness is not None:
+                    yield looseness, Rect(x0, y, x1 - x0, bottom - y)
 
 
-def _pairs(hanging: _Lines, y: int) -> Iterator[tuple[int, int, int]]:
-    """Left and right columns that hang from one row, and how far down both reach.
+def _pairs(hanging: _Lines, y: int, ends: tuple[int, int]) -> Iterator[tuple[list[int], list[int], int, bool]]:
+    """Left and right sides that hang from one row, how far down both reach, and whether they are but a cell's.
 
-    Neighbours make a cell; columns that begin and end alike make the frame of something larger.
+    Neighbours make a cell; sides that begin and end alike, or stand at the row's own ends, make the frame of something
+    larger. A side is one column or two: a border has an outer and an inner edge, a gap has one at either bank.
     """
     order = np.argsort(hanging.at, kind="stable")
     at, start, end = (each[order].tolist() for each in (hanging.at, hanging.start, hanging.end))
@@ -127,75 +136,101 @@ def _pairs(hanging: _Lines, y: int) -> Iterator[tuple[int, int, int]]:
         else:
             groups.append([index])
     sides = [
-        (at[group[0]], at[group[-1]], min(start[i] for i in group), max(end[i] for i in group)) for group in groups
+        (sorted({at[group[0]], at[group[-1]]}), min(start[i] for i in group), max(end[i] for i in group))
+        for group in groups
     ]
-    for number, (x0, _, top, reach) in enumerate(sides):
+    for number, (lefts, top, reach) in enumerate(sides):
         for other in range(number + 1, len(sides)):
-            _, x1, other_top, other_reach = sides[other]
+            rights, other_top, other_reach = sides[other]
             alike = abs(top - other_top) <= 2 * _NEAR and abs(reach - other_reach) <= 2 * _NEAR
             begins = abs(top - y) <= _JOIN_GAP and alike
-            if x1 - x0 >= LEAST_WIDTH and (other == number + 1 or begins):
-                yield x0, x1, min(reach, other_reach)
+            frames = abs(lefts[0] - ends[0]) <= _NEAR and abs(rights[-1] - ends[1]) <= _NEAR
+            if rights[-1] - lefts[0] >= LEAST_WIDTH and (other == number + 1 or begins or frames):
+                yield lefts, rights, min(reach, other_reach), not (begins or frames)
 
 
-def _bottoms(below: _Lines, x0: int, x1: int, reach: int) -> Iterator[int]:
-    """The rows that close a frame: the nearest, and the one at the columns' own end; of a border its outer side."""
-    closing = below.at[
+def _bottoms(below: _Lines, x0: int, x1: int, reach: int, *, nearest_only: bool) -> list[int]:
+    """The rows that close a frame: the nearest, the last that is just as wide, and the one at the sides' own end.
+
+    Of a border both its inner and its outer edge.
+    """
+    closing = below.chosen(
         (below.start <= x0 + _JOIN_GAP) & (below.end >= x1 - _JOIN_GAP) & (below.at <= reach + _JOIN_GAP)
-    ]
-    if closing.size == 0:
-        return
-    ends = closing[np.concatenate((np.diff(closing) > _NEAR, [True]))]
-    yield int(ends[0])
-    if ends.size > 1:
-        yield int(ends[-1])
-
-
-def _is_backed(across: Steps, down: Steps, x0: int, y0: int, x1: int, y1: int) -> bool:
-    """Whether all four sides are backed along most of their length and meet at their corners."""
-    if not (0 < y1 < across.shape[0] and 0 < x1 < down.shape[0]):
-        return False
-    top, bottom, left, right = across[y0, x0:x1], across[y1, x0:x1], down[x0, y0:y1], down[x1, y0:y1]
-    if not all(_is_side(side) for side in (top, bottom, left, right)):
-        return False
-    return (
-        _meet(top, left) and _meet(top[::-1], right) and _meet(bottom, left[::-1]) and _meet(bottom[::-1], right[::-1])
     )
+    if closing.at.size == 0:
+        return []
+    clusters = np.split(np.arange(closing.at.size), np.flatnonzero(np.diff(closing.at) > _NEAR) + 1)
+    chosen = clusters[:1]
+    if not nearest_only:
+        alike = (abs(closing.start - x0) <= _JOIN_GAP) & (abs(closing.end - x1) <= _JOIN_GAP)
+        chosen += [clusters[-1], *[cluster for cluster in clusters if alike[cluster].any()][-1:]]
+    return sorted({int(closing.at[edge]) for cluster in chosen for edge in (cluster[0], cluster[-1])})
+
+
+def _looseness(across: Steps, down: Steps, x0: int, y0: int, x1: int, y1: int) -> int | None:
+    """How many pixels are missing at the corners; None where a side is not backed or does not meet its neighbour."""
+    if not (0 < y1 < across.shape[0] and 0 < x1 < down.shape[0]):
+        return None
+    top, bottom, left, right = across[y0, x0:x1], across[y1, x0:x1], down[x0, y0:y1], down[x1, y0:y1]
+    missing = 0
+    corners = ((top, left), (top[::-1], right), (bottom, left[::-1]), (bottom[::-1], right[::-1]))
+    for gaps in ((_gap(one), _gap(other)) for one, other in corners):
+        if max(gaps) > _MOST_RADIUS or abs(gaps[0] - gaps[1]) >= _NEAR:
+            return None
+        missing += sum(gaps)
+    return missing if all(_is_side(side) for side in (top, bottom, left, right)) else None
 
 
 def _is_side(side: Steps) -> bool:
     inset = min(_MOST_RADIUS, len(side) // 6)
     part = side[inset : len(side) - inset]
-    return np.count_nonzero(part) >= _SIDE_SHARE * len(part)
+    return bool(np.count_nonzero(part) >= _SIDE_SHARE * len(part))
 
 
-def _meet(one: Steps, other: Steps) -> bool:
-    """Whether two sides, each seen from their corner, begin there; a rounded corner leaves out as much of either."""
-    gaps = [
-        int(np.argmax(side[: _MOST_RADIUS + _NEAR] != 0)) if side[: _MOST_RADIUS + _NEAR].any() else _MOST_RADIUS * 2
-        for side in (one, other)
-    ]
-    return max(gaps) <= _MOST_RADIUS and abs(gaps[0] - gaps[1]) < _NEAR
+def _gap(side: Steps) -> int:
+    """How far from its corner a side begins; a rounded corner leaves out as much of either of its sides."""
+    begin = side[: _MOST_RADIUS + _NEAR].tolist()
+    return next((place for place, step in enumerate(begin) if step), 2 * _MOST_RADIUS)
 
 
-def _distinct(found: Iterator[Rect]) -> list[Rect]:
-    """Of rectangles whose sides lie within a border of each other the outermost; the smallest first."""
-    kept: dict[tuple[int, int, int, int], Rect] = {}
-    by_size = sorted({(r.width * r.height, r.x, r.y, r.width, r.height) for r in found}, reverse=True)
+def _distinct(found: Iterator[tuple[int, Rect]], grey: NDArray[np.uint8]) -> list[Rect]:
+    """Of rectangles whose sides lie within a border of each other the best one.
+
+    That is one of one colour right inside all its sides, which a border has and a cell has, but not a cell with the gap
+    below it; then the one whose corners close; then the outermost.
+    """
+
+    def worth(each: tuple[int, Rect]) -> tuple[bool, int, int, int, int]:
+        looseness, rect = each
+        return (not _is_of_one_colour(grey, rect), looseness, -rect.width * rect.height, rect.y, rect.x)
+
+    kept: dict[tuple[int, ...], list[Rect]] = {}
+    best_first = sorted(set(found), key=worth)
     cell = _NEAR + 1
-    near = range(-1, 2)
-    for _, x, y, width, height in by_size:
-        key = (x // cell, y // cell, (x + width) // cell, (y + height) // cell)
-        around = (
-            (key[0] + a, key[1] + b, key[2] + c, key[3] + d) for a in near for b in near for c in near for d in near
-        )
-        twins = (kept[each] for each in around if each in kept)
-        if any(_are_near(twin, x, y, width, height) for twin in twins):
-            continue
-        kept[key] = Rect(x, y, width, height)
-    return sorted(kept.values(), key=lambda r: (r.width * r.height, r.y, r.x))
+    for _, rect in best_first:
+        key = (rect.x // cell, rect.y // cell)
+        around = product(*((each - 1, each, each + 1) for each in key))
+        twins = (twin for place in around for twin in kept.get(place, ()))
+        if not any(_are_near(twin, rect) for twin in twins):
+            kept.setdefault(key, []).append(rect)
+    every = [rect for rects in kept.values() for rect in rects]
+    return sorted(every, key=lambda rect: (rect.width * rect.height, rect.y, rect.x))
 
 
-def _are_near(one: Rect, x: int, y: int, width: int, height: int) -> bool:
-    sides = (one.x - x, one.y - y, one.right - x - width, one.bottom - y - height)
+def _is_of_one_colour(grey: NDArray[np.uint8], rect: Rect) -> bool:
+    """Whether the second pixels inside all four sides are alike: the first ones may be blurred."""
+    rows = slice(rect.y + 2, rect.bottom - 2, max(1, rect.height // 16))
+    columns = slice(rect.x + 2, rect.right - 2, max(1, rect.width // 16))
+    sides = (
+        grey[rect.y + 1, columns],
+        grey[rect.bottom - 2, columns],
+        grey[rows, rect.x + 1],
+        grey[rows, rect.right - 2],
+    )
+    middles: list[int] = [sorted(side.tolist())[len(side) // 2] for side in sides]
+    return max(middles) - min(middles) <= _UNIFORM
+
+
+def _are_near(one: Rect, other: Rect) -> bool:
+    sides = (one.x - other.x, one.y - other.y, one.right - other.right, one.bottom - other.bottom)
     return max(abs(side) for side in sides) <= _NEAR
