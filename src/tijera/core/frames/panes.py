@@ -54,9 +54,11 @@ class _Lines:
 
 def find_panes(picture: Picture) -> list[Rect]:
     """Find the panes of a picture, the smallest first."""
-    grey = np.asarray(Image.fromarray(picture.pixels[:, :, :3]).convert("L"))
+    image = Image.fromarray(picture.pixels).convert("L")
+    grey = np.asarray(image)
     across = _steps(grey)
-    down = _steps(np.ascontiguousarray(grey.T))
+    # Pillow turns a picture in a quarter of the time that a transposed copy takes.
+    down = _steps(np.asarray(image.transpose(Image.Transpose.TRANSPOSE)))
     rows, columns = _lines(across, LEAST_WIDTH), _lines(down, LEAST_HEIGHT)
     return _distinct(_framed(rows, columns, across, down), grey)
 
@@ -183,14 +185,14 @@ def _looseness(across: Steps, down: Steps, x0: int, y0: int, x1: int, y1: int) -
 
 def _is_side(side: Steps) -> bool:
     inset = min(_MOST_RADIUS, len(side) // 6)
-    part = side[inset : len(side) - inset]
-    return bool(np.count_nonzero(part) >= _SIDE_SHARE * len(part))
+    part = side[inset : len(side) - inset].tobytes()
+    return len(part) - part.count(0) >= _SIDE_SHARE * len(part)
 
 
 def _gap(side: Steps) -> int:
     """How far from its corner a side begins; a rounded corner leaves out as much of either of its sides."""
-    begin = side[: _MOST_RADIUS + _NEAR].tolist()
-    return next((place for place, step in enumerate(begin) if step), 2 * _MOST_RADIUS)
+    begin = side[: _MOST_RADIUS + _NEAR].tobytes()
+    return len(begin) - len(begin.lstrip(b"\0"))
 
 
 def _distinct(found: Iterator[tuple[int, Rect]], grey: NDArray[np.uint8]) -> list[Rect]:
