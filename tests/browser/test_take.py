@@ -313,7 +313,7 @@ class LongPage(TakeCase):
     def test_stop_here_keeps_what_there_is(self) -> None:
         """Long before the end."""
         self.kind("Long page")
-        self.desk.scroll = _slowly(self.desk)  # type: ignore[method-assign]
+        self.desk.scroll = _slowly(self.desk)  # type: ignore[method-assign, assignment]
         self.page.get_by_role("button", name="Fare notice from 1 April, scroll it through").click()
         stop = self.button("Stop here")
         expect(self.page.locator(".long-page-words")).to_have_text(re.compile(r"\b[2-6] strips"))

@@ -78,9 +78,8 @@ class Scenes(unittest.TestCase):
             above = [each.box for each in grab.frame.windows if each.depth < box.depth]
             inner = window.inner
             bar = Rect(box.box.x, box.box.y, box.box.width, inner.y)
-            for part in (box.box, box.content, bar):
-                if part is not None and not any(part.overlap(each) for each in above):
-                    also.append(part)
+            parts = (box.box, box.content or box.box, bar)
+            also += [part for part in parts if not any(part.overlap(each) for each in above)]
             head = window.px(window.head)
             for kept, of_cells in ((truth, False), (cells, True)):
                 for rect in _drawn_boxes(window, cells=of_cells):

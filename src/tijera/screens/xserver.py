@@ -6,6 +6,7 @@ Properties are those of the Extended Window Manager Hints 1.5: `_NET_CLIENT_LIST
 
 from __future__ import annotations
 
+import contextlib
 import threading
 from dataclasses import dataclass, field
 from typing import Any
@@ -13,7 +14,7 @@ from typing import Any
 import numpy as np
 from Xlib import X, Xatom
 from Xlib.display import Display
-from Xlib.error import DisplayConnectionError, DisplayNameError, XError
+from Xlib.error import ConnectionClosedError, DisplayConnectionError, DisplayNameError, XError
 
 from tijera.core.errors import ScreenUnavailable
 from tijera.core.frames.frame import Monitor, PointerSpot, WindowBox
@@ -43,7 +44,7 @@ class XServer:
 
     def close(self) -> None:
         """Close the connection."""
-        with self._lock:
+        with self._lock, contextlib.suppress(ConnectionClosedError):
             self._display.close()
 
     @property

@@ -1,14 +1,16 @@
 """Clippings: what is hidden can't come out."""
 
 import unittest
+from dataclasses import replace
 
 import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.support.pictures import photograph_like, text_like
-from tijera.core.clippings import Clipping, visible_pixels
+from tijera.core.clippings import Clipping, PointerLayer, visible_pixels
 from tijera.core.errors import AreaOutside, CropOutside
+from tijera.core.frames.freehand import Outline
 from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.encode import encode_jpeg, encode_png
 from tijera.core.imaging.picture import Picture
@@ -53,3 +55,52 @@ class Hiding(unittest.TestCase):
         frame = text_like(90, 60)
         cut = visible_pixels(Clipping.uncropped(_FRAME, Rect(3, 4, 20, 10), 1), frame)
         self.assertFalse(np.shares_memory(cut.pixels, frame.pixels))
+
+
+class Layers(unittest.TestCase):
+    """Outlines, gaps between monitors and the pointer."""
+
+    _OUTLINE = Outline(((4.0, 3.0), (50.0, 8.0), (33.0, 36.0), (10.0, 30.0)))
+
+    @given(st.integers(0, 2**32 - 1))
+    def test_pixels_outside_an_outline_influence_no_byte(self, seed: int) -> None:
+        """Nor those between monitors, whatever is written."""
+        clipping = replace(
+            Clipping.uncropped(_FRAME, Rect(10, 8, 60, 40), 1.5),
+            outline=self._OUTLINE,
+            shown=(Rect(0, 0, 45, 60), Rect(45, 20, 45, 40)),
+        )
+        frame = text_like(90, 60)
+        counts = visible_pixels(clipping, frame).pixels[:, :, 3] > 0
+        changed = np.random.default_rng(seed).integers(0, 256, frame.pixels.shape, dtype=np.uint8)
+        part = changed[8:48, 10:70]
+        part[counts] = frame.pixels[8:48, 10:70][counts]
+        for encode in (encode_png, lambda picture: encode_jpeg(picture, 90)):
+            self.assertEqual(
+                encode(visible_pixels(clipping, frame)), encode(visible_pixels(clipping, Picture(changed)))
+            )
+
+    def test_between_monitors_there_is_nothing(self) -> None:
+        """And on them everything."""
+        clipping = replace(
+            Clipping.uncropped(_FRAME, Rect(30, 5, 40, 30), 1), shown=(Rect(0, 0, 50, 60), Rect(50, 20, 40, 40))
+        )
+        pixels = visible_pixels(clipping, text_like(90, 60)).pixels
+        self.assertEqual(pixels[3, 30].tolist(), [0, 0, 0, 0])
+        self.assertEqual((pixels[3, 10, 3], pixels[20, 30, 3]), (255, 255))
+        inside = replace(clipping, shown=(Rect(0, 0, 90, 60),))
+        self.assertFalse(visible_pixels(inside, text_like(90, 60)).has_alpha)
+
+    def test_the_pointer_is_laid_over_by_its_opacity(self) -> None:
+        """Source over (CSS Compositing 1): half of it over white is half of each; a crop cuts it too."""
+        layer = np.zeros((4, 3, 4), dtype=np.uint8)
+        layer[:, :, 0], layer[:2, :, 3], layer[2:, :, 3] = 200, 255, 128
+        white = Picture(np.full((60, 90, 3), 250, dtype=np.uint8))
+        clipping = replace(Clipping.uncropped(_FRAME, Rect(10, 10, 50, 30), 1), pointer=PointerLayer("p", 48, 5))
+        pixels = visible_pixels(clipping, white, Picture(layer)).pixels
+        self.assertEqual(pixels[5, 48].tolist(), [200, 0, 0])
+        self.assertEqual(pixels[7, 49].tolist(), [225, 125, 125])
+        self.assertEqual(pixels[9, 48].tolist(), [250, 250, 250])
+        hidden = visible_pixels(clipping.cropped(Rect(0, 0, 48, 30)), white, Picture(layer))
+        self.assertEqual(len(np.unique(hidden.pixels)), 1)
+        self.assertFalse(clipping.is_whole_frame)

@@ -1,5 +1,6 @@
 """The store: transactions, undo without code of its own, and nothing lost when the process is killed."""
 
+import json
 import signal
 import sqlite3
 import subprocess
@@ -213,3 +214,31 @@ class Killed(unittest.TestCase):
             check = sqlite3.connect(Path(folder) / "tijera.sqlite")
             self.assertEqual(check.execute("PRAGMA integrity_check").fetchone()[0], "ok")
             check.close()
+
+
+class FromTheFirstVersion(unittest.TestCase):
+    """Data that an older version kept."""
+
+    def test_clippings_of_the_first_version_stay_whole_also_through_undo(self) -> None:
+        """Their scale factor is their frame's; they are found; one that was removed comes back with undo."""
+        folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        database = sqlite3.connect(folder / "tijera.sqlite")
+        for statement in migrations._FIRST.split(";"):
+            database.execute(statement)
+        database.execute("INSERT INTO frame VALUES ('f1', 'desk', 'b', NULL, 80, 50, 1.5, '[]', 't1')")
+        row = ("c1", "f1", "Tide board", 3, 4, 30, 20, 0, 0, 30, 20, "2026-03-12T12:00:00")
+        database.execute(f"INSERT INTO clipping VALUES ({', '.join('?' * len(row))})", row)
+        names = [each[1] for each in database.execute("PRAGMA table_info(clipping)")]
+        removed = dict(zip(names, ("c2", *row[1:]), strict=True))
+        rows = json.dumps([{"table": "Clipping", "id": "c2", "before": removed, "after": None}])
+        database.execute("INSERT INTO change (label, rows, made_at) VALUES ('Remove', ?, 't2')", (rows,))
+        database.execute("PRAGMA user_version = 1")
+        database.commit()
+        database.close()
+        store = Store(folder, lambda: "now")
+        self.addCleanup(store.close)
+        store.undo()
+        self.assertEqual({each.id: each.scale_factor for each in store.clippings()}, {"c1": 1.5, "c2": 1.5})
+        self.assertEqual(len(store.slips(["tide", "2026-03-12"])), 2)
+        frame = store.find(FrameRecord, "f1")
+        self.assertEqual((frame.monitors, frame.scale_factor_of(Rect(3, 4, 30, 20))), ((), 1.5))

@@ -7,12 +7,13 @@ can't be explained so is out. If exactly one is left it is the answer; if severa
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
 
 from tijera.core.errors import StripAmbiguous, StripApart
-from tijera.core.frames.longpage.rows import Flags, Indices, Rows, confirmed, differing_columns, equal_rows
+from tijera.core.frames.longpage.rows import Flags, Indices, Rows, confirmed, differing_columns, equal_rows, votes
 from tijera.core.imaging.picture import Pixels
 
 EXPECTED_WITHIN_PX = 3
@@ -56,7 +57,7 @@ def find_overlap(upper: Rows, lower: Rows, expected_px: int | None = None) -> Ov
     head, foot = _fixed_ends(upper, lower, patches)
     possible = [
         overlap
-        for shift in _shifts(upper, expected_px)
+        for shift in _shifts(upper, lower, expected_px)
         if (overlap := _explained(upper, lower, shift, head, foot)) is not None
     ]
     detailed = [each for each in possible if lower.distinct(each.start, each.end) >= _LEAST_DISTINCT]
@@ -76,7 +77,11 @@ def _demand_proof(upper: Rows, lower: Rows, overlap: Overlap) -> None:
     if end - start < LEAST_SHARE_UNSUPPORTED * lower.height or lower.distinct(start, end) < LEAST_DISTINCT_UNSUPPORTED:
         raise StripApart
     detail = lower.detail[start:end]
-    for shift in range(1, upper.height - (end - start) // 2):
+    shifts: Iterable[int] = range(1, upper.height - (end - start) // 2)
+    if upper.exact:
+        agreeing = votes(upper, lower)
+        shifts = [shift for shift in shifts if agreeing[shift] * 4 > detail.sum()]
+    for shift in shifts:
         part = min(end, upper.height - shift) - start
         wanted = detail[: max(part, 0)]
         if shift == overlap.shift or wanted.sum() * 2 < detail.sum():
@@ -122,8 +127,11 @@ def _is_track(column: Pixels, beside: Pixels) -> bool:
     return bool((column == column[0]).all() and (beside == column[0]).all(axis=1).any())
 
 
-def _shifts(upper: Rows, expected_px: int | None) -> range:
+def _shifts(upper: Rows, lower: Rows, expected_px: int | None) -> Iterable[int]:
     most = upper.height - LEAST_ROWS
+    if expected_px is None and upper.exact:
+        # Where no row with detail agrees there is nothing that could speak for a shift.
+        return [int(shift) for shift in np.flatnonzero(votes(upper, lower)[: most + 1]) if shift > 0]
     if expected_px is None:
         return range(1, most + 1)
     return range(max(1, expected_px - EXPECTED_WITHIN_PX), min(most, expected_px + EXPECTED_WITHIN_PX) + 1)

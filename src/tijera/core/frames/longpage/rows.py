@@ -106,6 +106,20 @@ def equal_rows(upper: Rows, lower: Rows, shift: int) -> Flags:
     return close
 
 
+def votes(upper: Rows, lower: Rows) -> Indices:
+    """How many rows with detail agree under each shift from 0 on, for rows that are compared exactly."""
+    places = np.flatnonzero(upper.detail)
+    order = places[np.argsort(upper.keys[places], kind="stable")]
+    known = upper.keys[order]
+    rows = np.flatnonzero(lower.detail)
+    first = np.searchsorted(known, lower.keys[rows], side="left")
+    count = np.searchsorted(known, lower.keys[rows], side="right") - first
+    # Every row of the lower strip meets all rows of the upper one that have its key.
+    nth = np.arange(int(count.sum())) - np.repeat(np.cumsum(count) - count, count)
+    shifts = order[np.repeat(first, count) + nth] - np.repeat(rows, count)
+    return np.bincount(shifts[shifts >= 0], minlength=upper.height)
+
+
 def confirmed(upper: Rows, lower: Rows, shift: int, start: int, end: int) -> Flags:
     """For rows start to end of `lower`: whether they truly equal those `shift` further down in `upper`."""
     if upper.exact:

@@ -1,0 +1,153 @@
+"""Long pages: where a strip belongs, and what is refused."""
+
+import unittest
+
+import numpy as np
+
+from tests.support.pages import Window, drawn_whole, page_of, strip_of
+from tijera.core.errors import StripAmbiguous, StripApart, StripSize
+from tijera.core.frames.longpage import stitcher as stitching
+from tijera.core.frames.longpage.stitcher import Joined, Stitcher
+from tijera.core.imaging.picture import Picture, Pixels
+
+_WINDOW = Window(width=400, height=300, head=40, foot=24)
+
+
+class StitchCase(unittest.TestCase):
+    """Strips of one page."""
+
+    def setUp(self) -> None:
+        """A page of text, and nothing joined yet."""
+        self.random = np.random.default_rng(11)
+        self.stitcher = Stitcher()
+
+    def page(self, *parts: tuple[str, int]) -> Pixels:
+        """A page of parts."""
+        return page_of(self.random, _WINDOW.width, list(parts))
+
+    def add(
+        self, page: Pixels, at: int, window: Window = _WINDOW, expected: int | None = None, number: int = 1
+    ) -> Joined:
+        """Join what the window shows there."""
+        return self.stitcher.add(strip_of(page, window, at, self.random, number), expected)
+
+
+class Joining(StitchCase):
+    """Strips that fit."""
+
+    def test_head_and_foot_stand_once(self) -> None:
+        """The whole equals the page drawn whole."""
+        page = self.page(("text", 900))
+        outcomes = [self.add(page, at) for at in (0, 120, 260, 420, 560, 664)]
+        self.assertEqual(outcomes, [Joined.FIRST, *[Joined.NEW] * 5])
+        self.assertTrue(np.array_equal(self.stitcher.picture().pixels, drawn_whole(page, _WINDOW)))
+
+    def test_a_strip_that_shows_nothing_new_changes_nothing(self) -> None:
+        """The same once more, or scrolled back."""
+        page = self.page(("text", 900))
+        for at in (0, 120, 240):
+            self.add(page, at)
+        height = self.stitcher.height
+        self.assertEqual([self.add(page, 240), self.add(page, 150)], [Joined.SAME, Joined.SAME])
+        self.assertEqual(self.stitcher.height, height)
+        self.assertEqual(self.add(page, 330), Joined.NEW)
+        self.assertTrue(np.array_equal(self.stitcher.picture().pixels[40:-24], page[: 330 + _WINDOW.body]))
+
+    def test_a_caret_that_blinks_and_a_clock_in_the_head_do_not_part_it(self) -> None:
+        """They stand as one of the strips had them."""
+        window = Window(400, 300, 40, 24, clock=True, caret=(150, 190))
+        page = self.page(("text", 700))
+        for number, at in enumerate((0, 90, 170, 250)):
+            self.add(page, at, window, number=number)
+        apart = (self.stitcher.picture().pixels[40:-24] != page[: 250 + window.body]).any(axis=2)
+        rows, columns = np.nonzero(apart)
+        self.assertTrue(
+            rows.size == 0 or (rows.min() >= 190 and rows.max() < 206 and 150 <= columns.min() <= columns.max() < 152)
+        )
+
+    def test_a_scroll_bar_that_moves_is_left_out_with_its_track(self) -> None:
+        """Not a column of the page is lost beside it."""
+        window = Window(400, 300, 40, 24, bar=14)
+        page = self.page(("text", 900))
+        for at in (0, 130, 260):
+            self.add(page, at, window)
+        found = self.stitcher.picture()
+        self.assertEqual(found.size.width, 400 - 14)
+        self.assertTrue(np.array_equal(found.pixels[40:-24], page[: 260 + window.body, :386]))
+
+    def test_noise_of_a_video_is_borne(self) -> None:
+        """Within what 4:2:0 video does to greys; exact rows are not asked for then."""
+        self.stitcher = Stitcher(exact=False)
+        page = self.page(("text", 900))
+        for at in (0, 140, 270, 400):
+            strip = strip_of(page, _WINDOW, at, self.random, 1).pixels.astype(np.int16)
+            noisy = np.clip(strip + self.random.integers(-1, 2, strip.shape), 0, 255).astype(np.uint8)
+            self.assertIn(self.stitcher.add(Picture(noisy)), (Joined.FIRST, Joined.NEW))
+        apart = np.abs(self.stitcher.picture().pixels[40:-24].astype(int) - page[: 400 + _WINDOW.body])
+        self.assertLessEqual(int(apart.max()), 1)
+
+    def test_the_thumbnail_shows_all_of_it(self) -> None:
+        """Every n-th row across the seams."""
+        page = self.page(("text", 900))
+        for at in (0, 130, 260, 390):
+            self.add(page, at)
+        small = self.stitcher.thumbnail(200)
+        step = -(-self.stitcher.height // 200)
+        self.assertTrue(np.array_equal(small.pixels, self.stitcher.picture().pixels[::step, ::step]))
+
+
+class Refusing(StitchCase):
+    """Nothing is ever glued on with a guess."""
+
+    def test_too_far_is_said_and_going_back_goes_on(self) -> None:
+        """What was joined stays meanwhile."""
+        page = self.page(("text", 1_200))
+        self.add(page, 0)
+        with self.assertRaises(StripApart) as caught:
+            self.add(page, 400)
+        self.assertIn("Go back a little", caught.exception.remedy)
+        self.assertEqual(self.stitcher.height, 300)
+        self.assertEqual(self.add(page, 150), Joined.NEW)
+
+    def test_rows_that_repeat_are_refused_where_nobody_knows_the_distance(self) -> None:
+        """With the distance they are joined."""
+        page = self.page(("repeats", 900))
+        self.add(page, 0)
+        with self.assertRaises(StripAmbiguous):
+            self.add(page, 100)
+        self.assertEqual(self.add(page, 100, expected=101), Joined.NEW)
+        self.assertTrue(np.array_equal(self.stitcher.picture().pixels[40:-24], page[: 100 + _WINDOW.body]))
+
+    def test_a_blank_overlap_says_nothing(self) -> None:
+        """Even with the distance."""
+        page = self.page(("text", 100), ("blank", 500), ("text", 300))
+        self.add(page, 0)
+        with self.assertRaises(StripAmbiguous) as caught:
+            self.add(page, 180, expected=180)
+        self.assertIn("blank", caught.exception.detail)
+
+    def test_another_size_is_refused(self) -> None:
+        """With both sizes."""
+        page = self.page(("text", 900))
+        self.add(page, 0)
+        with self.assertRaisesRegex(StripSize, "400 × 300 px, this one is 400 × 280"):
+            self.add(page, 100, Window(400, 280, 40, 24))
+
+    def test_a_page_that_never_ends_is_left_off(self) -> None:
+        """At the greatest height, which is kept."""
+        before = stitching.MOST_HEIGHT_PX
+        self.addCleanup(setattr, stitching, "MOST_HEIGHT_PX", before)
+        stitching.MOST_HEIGHT_PX = 500
+        page = self.page(("text", 1_500))
+        outcomes = [self.add(page, at, expected=at and 120) for at in (0, 120, 240, 360)]
+        self.assertEqual(outcomes, [Joined.FIRST, Joined.NEW, Joined.FULL, Joined.FULL])
+        self.assertEqual(self.stitcher.picture().size.height, 500)
+        self.assertEqual(before, 30_000)
+
+    def test_a_page_that_grows_while_it_scrolls_is_joined_to_its_new_end(self) -> None:
+        """New rows come at its end; what is there already does not move."""
+        page = self.page(("text", 500))
+        grown = np.concatenate((page, self.page(("text", 300))))
+        for at, now in ((0, page), (150, page), (264, grown), (420, grown), (564, grown)):
+            self.add(now, at)
+        self.assertTrue(np.array_equal(self.stitcher.picture().pixels[40:-24], grown))
