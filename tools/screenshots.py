@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import sys
+import time
+from collections.abc import Callable
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
@@ -30,12 +32,13 @@ def _choose_place(page: Page, words: str) -> None:
     _settle(page)
 
 
-def _first_minute(page: Page, address: str) -> None:
-    page.goto(address)
+def _first_minute(page: Page, server: Server) -> None:
+    page.goto(server.address)
     _shot(page, "first-minute")
 
 
-def _rooms(page: Page, address: str) -> None:
+def _rooms(page: Page, server: Server) -> None:
+    address = server.address
     page.goto(f"{address}/place")
     page.locator("[data-spot]").first.wait_for(state="attached")
     _choose_place(page, "4.2 low")
@@ -44,16 +47,14 @@ def _rooms(page: Page, address: str) -> None:
     page.keyboard.press("f")
     frozen = page.locator(".frozen[data-ready=true]")
     frozen.wait_for()
-    box = frozen.bounding_box()
-    if box is None:
-        raise RuntimeError
-    scale = box["width"] / 2_560
-    page.mouse.move(box["x"] + 96 * scale, box["y"] + 140 * scale)
+    move = _mover(page)
+    move(96, 140)
     page.mouse.down()
-    page.mouse.move(box["x"] + 1_226 * scale, box["y"] + 704 * scale, steps=8)
-    page.mouse.up()
-    page.mouse.move(box["x"] + 900 * scale, box["y"] + 1_380 * scale)
+    move(1_226, 704)
+    # The magnifier stands beside the corner while it is being dragged.
     _shot(page, "take")
+    page.mouse.up()
+    page.get_by_role("button", name="Place it").and_(page.locator(":enabled")).wait_for()
     page.keyboard.press("Control+Enter")
     page.locator(".placed").wait_for()
     page.get_by_role("button", name="Close", exact=True).click()
@@ -87,15 +88,90 @@ def _rooms(page: Page, address: str) -> None:
     _shot(page, "made-to-fit")
 
 
+def _mover(page: Page) -> Callable[[float, float], None]:
+    """Move the mouse to a pixel of the practice desk."""
+    screen = page.locator(".screen").bounding_box()
+    if screen is None:
+        raise RuntimeError
+    scale = screen["width"] / 2_560
+
+    def move(x: float, y: float) -> None:
+        page.mouse.move(screen["x"] + x * scale, screen["y"] + y * scale, steps=8)
+
+    return move
+
+
+def _kinds(page: Page, server: Server) -> None:
+    """The other kinds of cut, the delay, the rack and the keys."""
+    address = server.address
+    page.goto(f"{address}/take")
+    page.locator(".live-window").first.wait_for()
+    page.get_by_role("button", name="Log, menu of Engine log").click()
+    page.get_by_role("menu").wait_for()
+    page.keyboard.press("d")
+    _shot(page, "take-delay")
+    page.keyboard.press("Escape")
+    page.get_by_role("menuitem").first.click()
+    page.get_by_role("menu").wait_for(state="hidden")
+    page.keyboard.press("f")
+    page.locator(".frozen[data-ready=true]").wait_for()
+    move = _mover(page)
+    page.keyboard.press("2")
+    move(700, 300)
+    _shot(page, "take-window")
+    page.keyboard.press("3")
+    move(2_000, 1_100)
+    _shot(page, "take-pane")
+    page.keyboard.press("4")
+    move(1_000, 900)
+    page.mouse.down()
+    for x, y in (
+        (1_150, 780),
+        (1_400, 760),
+        (1_560, 900),
+        (1_480, 1_120),
+        (1_200, 1_150),
+        (1_010, 1_020),
+        (1_000, 900),
+    ):
+        move(x, y)
+    page.mouse.up()
+    _shot(page, "take-freehand")
+    page.keyboard.press("Enter")
+    page.locator(".live-window").first.wait_for()
+    page.get_by_role("button", name="Close", exact=True).click()
+    desk = server.app.state.services.workshop.sources["desk"]
+    scroll = desk.scroll
+
+    def slowly(window: str, by_px: int) -> int:
+        time.sleep(0.4)
+        return int(scroll(window, by_px))
+
+    desk.scroll = slowly
+    page.keyboard.press("6")
+    page.get_by_role("button", name="Fare notice from 1 April, scroll it").click()
+    page.wait_for_function(
+        "() => { const made = document.querySelector('.long-page img'); return made?.complete && made.naturalHeight > 450; }"
+    )
+    page.screenshot(path=TARGET / "take-long-page.png")
+    sys.stdout.write("take-long-page\n")
+    page.locator(".frozen[data-ready=true]").wait_for()
+    page.keyboard.press("Enter")
+    page.get_by_text("hangs on the rack").wait_for()
+    page.keyboard.press("?")
+    page.get_by_role("dialog").wait_for()
+    _shot(page, "keys")
+
+
 def main() -> int:
     """Take all of them."""
     TARGET.mkdir(parents=True, exist_ok=True)
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
-        for take, with_demo_data in ((_first_minute, False), (_rooms, True)):
+        for take, with_demo_data in ((_first_minute, False), (_rooms, True), (_kinds, True)):
             with Server(with_demo_data=with_demo_data) as server:
                 page = browser.new_page(viewport={"width": 1_280, "height": 800})
-                take(page, server.address)
+                take(page, server)
                 page.close()
         browser.close()
     return 0

@@ -73,6 +73,15 @@ export function KeysSheet() {
           ))}
         </div>
         <div className="sheet-end">
+          <Button
+            variant="text"
+            onClick={() => {
+              close();
+              set({ optionsOpen: true });
+            }}
+          >
+            Options…
+          </Button>
           <Button variant="text" onClick={() => void changeOptions({ keys: {} }).catch(showError)}>
             All as they were at first
           </Button>

@@ -71,6 +71,7 @@ export function TopStrip() {
         </Button>
         <Button
           variant="text"
+          className="wide-only"
           onClick={() => {
             set({ optionsOpen: true });
           }}

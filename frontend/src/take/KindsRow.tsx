@@ -45,7 +45,7 @@ export function KindsRow(props: Props) {
         {counting !== null ? (
           <>
             <span className="counting" role="timer" aria-live="polite">
-              Freezes in {counting} s
+              In {counting} s
             </span>
             <OnMat name="Stop" action="leave" onClick={onStop} />
           </>

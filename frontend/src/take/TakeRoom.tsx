@@ -136,6 +136,8 @@ export function TakeRoom() {
     },
   });
 
+  const heldWindow = frame?.windows.find((each) => each.id === cut?.window);
+  const coveredInPart = heldWindow?.is_covered === true && !heldWindow.is_whole;
   const placeWords = destination?.spot ? `Place it, ${mm(Math.min(...destination.spot.widths_emu))} mm` : "";
   return (
     <main className="room-body take">
@@ -227,7 +229,9 @@ export function TakeRoom() {
             {count.left}
           </div>
         )}
-        <p className="stage-hint">{hintOf(kind, frame !== null, source)}</p>
+        <p className="stage-hint">
+          {coveredInPart ? abilities?.["covered_windows"]?.instead : hintOf(kind, frame !== null, source)}
+        </p>
       </div>
     </main>
   );

@@ -53,7 +53,8 @@ async function hold(stream: MediaStream): Promise<void> {
   useShare.setState({
     status: "live",
     video,
-    title: track?.label.replace(/^(web-contents-media-stream|screen|window):.*$/, "") ?? "",
+    // Some browsers give the window's title, others a number of their own, which says nothing to anybody.
+    title: track?.label.includes(" ") === true ? track.label : "",
   });
 }
 
