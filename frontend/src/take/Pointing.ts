@@ -22,6 +22,8 @@ export interface Surface {
 
 export type Corner = readonly [number, number];
 
+/** Height of the tag with a gap; as in rooms.css. */
+const TAG_PX = 30;
 const STEP = { plain: 1, shift: 10, ctrl: 100 };
 
 export class Pointing {
@@ -210,8 +212,10 @@ export class Pointing {
       this.box.style.width = `${(width * scale).toFixed(1)}px`;
       this.box.style.height = `${(height * scale).toFixed(1)}px`;
       this.tag.textContent = `${target.title} · ${size(width, height)} px`;
-      const top = Math.max(y, view.y) * scale;
-      this.tag.style.transform = `translate(${(Math.max(x, view.x) * scale + 6).toFixed(1)}px, ${(top + 6).toFixed(1)}px)`;
+      // Above the target where there is room, so that it hides nothing of it.
+      const above = y * scale - TAG_PX >= view.y * scale;
+      const top = above ? y * scale - TAG_PX : Math.max(y, view.y) * scale + 6;
+      this.tag.style.transform = `translate(${(Math.max(x, view.x) * scale + 6).toFixed(1)}px, ${top.toFixed(1)}px)`;
     }
     const aims = kind === "region" || kind === "freehand" || kind === "pane" || dragging;
     if (at && bitmap && aims && (dragging || !cut)) {
