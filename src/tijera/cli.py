@@ -307,6 +307,8 @@ def _listen(port: int | None) -> socket.socket | None:
             listener.bind(("127.0.0.1", each))
         except OSError:
             continue
+        # From now on who connects waits until the application answers.
+        listener.listen(128)
         return listener
     _say(f"port {ports[0]} is in use; give another one with --port.")
     return None

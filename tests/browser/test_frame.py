@@ -47,6 +47,24 @@ class Rooms(BrowserCase):
                     self.drag(self.page.locator(".frozen[data-ready=true]"), (0.1, 0.2), (0.4, 0.5))
                 self.assertEqual(self._faults(), [])
 
+    def test_no_kind_of_cut_and_no_sheet_has_one_either(self) -> None:
+        """Live and frozen, with a menu open, and over all of it the options and the keys."""
+        self.go("/take")
+        expect(self.page.locator(".live-window")).to_have_count(9)
+        self.button("Log, menu of Engine log").click()
+        expect(self.page.get_by_role("menu")).to_be_visible()
+        self.assertEqual(self._faults(), [])
+        self.page.keyboard.press("f")
+        for key in "23456":
+            self.page.keyboard.press(key)
+            self.assertEqual(self._faults(), [], key)
+        for key, name in (("o", "Options"), ("?", "Keys")):
+            self.page.keyboard.press(key)
+            expect(self.page.get_by_role("dialog", name=name)).to_be_visible()
+            self.assertEqual(self._faults(), [], name)
+            self.page.keyboard.press("Escape")
+            expect(self.page.get_by_role("dialog")).to_have_count(0)
+
     def _faults(self) -> list[str]:
         self.page.evaluate(_AXE.read_text(encoding="utf-8"))
         found = self.page.evaluate(

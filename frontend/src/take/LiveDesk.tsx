@@ -196,7 +196,8 @@ function LiveWindowView({ source, window, scale, kind }: WindowProps) {
             transform: at(menu.box.x * scale, menu.box.y * scale),
             width: menu.box.width * scale,
             height: menu.box.height * scale,
-            zIndex: 31 - window.depth * 2,
+            // The word of an open menu stays above it, so that it can be hit to its lower edge.
+            zIndex: window.depth === 0 ? 61 : 31 - window.depth * 2,
           }}
           onClick={() => {
             handle.menu(source, window.id, menu.title);

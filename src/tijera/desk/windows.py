@@ -16,7 +16,8 @@ from tijera.desk import harbour_chart, items
 from tijera.desk.drawing import INK, SOFT, WHITE, Scene
 from tijera.desk.scene import EDGE, TITLE_BAR, DeskScene, Menu, WindowScene
 
-_MENU_ROW, _MENU_WIDTH = 30, 190
+_MENU_ROW, _MENU_WIDTH = 50, 210
+"""High enough to be hit with a finger when the whole desk is shown small (WCAG 2.2, 2.5.8: 24 CSS pixels)."""
 _BAR = 10
 """Width of the scroll bar, in logical pixels."""
 _MOST_PAINTED = 40
@@ -154,7 +155,7 @@ def draw_menu(window: WindowScene, menu: Menu) -> Pixels:
     scene = Scene(_MENU_WIDTH + 1, height + 1, WHITE)
     scene.box(0, 0, _MENU_WIDTH, height, WHITE, edge="#7b858a")
     for number, words in enumerate(menu.items):
-        scene.text(16, 4 + number * _MENU_ROW + 20, words, 13)
+        scene.text(18, 4 + number * _MENU_ROW + 31, words, 15)
         if number:
             scene.line(10, 4 + number * _MENU_ROW - 0.5, _MENU_WIDTH - 10, 4 + number * _MENU_ROW - 0.5, "#e6e9e8")
     box = menu_box(window, menu)

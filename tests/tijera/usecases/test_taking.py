@@ -281,6 +281,18 @@ class LongPages(TakingCase):
         with self.assertRaises(NotFound):
             pages.find(page.id)
 
+    def test_strips_of_the_servers_own_screen_are_taken_by_the_server(self) -> None:
+        """An area of it, again and again, while somebody scrolls."""
+        window = next(each for each in self.desk.look().windows if each.id == "fare-notice")
+        self.desk.raise_window("fare-notice")
+        page = longpages.begin(self.workshop, longpages.LongPages(), "desk", "Fares", 1.5, window.content)
+        outcomes = []
+        for by in (0, 180, 200, 0):
+            self.desk.scroll("fare-notice", by)
+            outcomes.append(longpages.add_strip(self.workshop, page, None).value)
+        self.assertEqual((outcomes, page.stitcher.height), (["first", "new", "new", "same"], 540 + 380))
+        self.assertTrue(longpages.thumbnail(page).startswith(b"\x89PNG"))
+
     def test_the_oldest_of_many_pages_is_dropped(self) -> None:
         """Nobody fills the memory with pages that are never finished."""
         pages = longpages.LongPages()
