@@ -20,11 +20,9 @@ from tijera.core.imaging.picture import Picture
 from tijera.core.units import PIXELS_PER_INCH
 from tijera.store.records import ClippingRecord, FrameRecord, KeptPointer
 from tijera.usecases.naming import found_as, free_name
-from tijera.usecases.workshop import Recent, Workshop
+from tijera.usecases.workshop import Workshop
 
 LAST_AREA = "last area"
-_PANES: Recent[list[Rect]] = Recent(8)
-"""By the key of the frame's bitmap: the same pixels have the same panes."""
 
 
 class Kind(StrEnum):
@@ -134,7 +132,8 @@ def _add_frame(
 def panes(workshop: Workshop, frame_id: str) -> list[Rect]:
     """The panes of a frame, the smallest first. Raises `NotFound`."""
     frame = workshop.store.find(FrameRecord, frame_id)
-    return _PANES.get(frame.blob, lambda: find_panes(workshop.frame_pixels(frame)))
+    # The same pixels have the same panes.
+    return workshop.panes.get(frame.blob, lambda: find_panes(workshop.frame_pixels(frame)))
 
 
 def weigh_area(workshop: Workshop, frame_id: str, area: Rect) -> int:

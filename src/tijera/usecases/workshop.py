@@ -16,6 +16,7 @@ from tijera.core.errors import NotAble, NotFound, WindowForgotten
 from tijera.core.frames.abilities import ABILITY_NAMES, SOURCE_NAMES
 from tijera.core.frames.frame import WindowBox
 from tijera.core.frames.source import Desktop, FrameSource
+from tijera.core.geometry import Rect
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_frame
 from tijera.core.imaging.picture import Picture
@@ -83,6 +84,7 @@ class Workshop:
     _firsts: Recent[Rendition] = field(default_factory=lambda: Recent(64))
     _whole: Recent[Picture] = field(default_factory=lambda: Recent(16))
     written: Recent[Written] = field(default_factory=lambda: Recent(4))
+    panes: Recent[list[Rect]] = field(default_factory=lambda: Recent(8))
 
     def new_id(self) -> str:
         """An id that nobody has."""
