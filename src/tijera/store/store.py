@@ -154,6 +154,11 @@ class Store:
         found = self._all(PlacementRecord, models.Placement.rank)
         return [each for each in found if destination in (None, each.destination)]
 
+    def count_places(self, clipping_id: str) -> int:
+        """In how many places, of all destinations, a clipping stands."""
+        with self._open():
+            return int(models.Placement.select().where(models.Placement.clipping == clipping_id).count())
+
     def _all(self, kind: type[R], order: Any) -> list[R]:  # noqa: ANN401  (peewee's expressions have no type)
         with self._open():
             return [record_of(kind, row) for row in _MODEL_OF[kind].select().order_by(order).dicts()]

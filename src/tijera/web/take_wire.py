@@ -137,7 +137,7 @@ def clipping(workshop: Workshop, record: ClippingRecord) -> wire.ClippingOut:
         scale_factor=record.scale_factor,
         taken_at=record.taken_at,
         version=record.version,
-        places=sum(1 for each in workshop.store.placements() if each.clipping == record.id),
+        places=workshop.store.count_places(record.id),
         has_pointer=kept.pointer is not None,
         pointer=None if at is None else wire.PointIn(x=at[0], y=at[1]),
         pointer_hot=None if kept.pointer is None else wire.PointIn(x=kept.pointer.hot_x, y=kept.pointer.hot_y),

@@ -157,7 +157,7 @@ def _bottoms(below: _Lines, x0: int, x1: int, reach: int, *, nearest_only: bool)
     Of a border both its inner and its outer edge.
     """
     closing = below.chosen(
-        (below.start <= x0 + _JOIN_GAP) & (below.end >= x1 - _JOIN_GAP) & (below.at <= reach + _JOIN_GAP)
+        (below.start <= x0 + _MOST_RADIUS) & (below.end >= x1 - _MOST_RADIUS) & (below.at <= reach + _JOIN_GAP)
     )
     if closing.at.size == 0:
         return []
