@@ -12,7 +12,7 @@ from PIL import Image
 
 from benchmarks.measure import Result, compare, ratio
 from tijera.core.budget.ladder import first_rendition
-from tijera.core.clippings import Clipping, visible_pixels
+from tijera.core.clippings.cutting import Clipping, visible_pixels
 from tijera.core.geometry import Rect
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_frame

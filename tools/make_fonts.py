@@ -6,9 +6,12 @@ The results are committed, so that neither set-up nor run time needs this script
 
 from __future__ import annotations
 
+import json
 import sys
+import tempfile
 from pathlib import Path
 
+from fontTools.merge import Merger
 from fontTools.ttLib import TTFont
 from fontTools.varLib import instancer
 
@@ -25,12 +28,43 @@ FACES = [
 STYLES = {400: "Regular", 700: "Bold"}
 
 
+def _instance(package: str, subset: str, weight: int) -> TTFont:
+    font = TTFont(PACKAGES / package / "files" / f"{package}-{subset}-wght-normal.woff2")
+    font.flavor = None
+    return instancer.instantiateVariableFont(font, {"wght": weight})
+
+
+def _merged(fonts: list[TTFont]) -> TTFont:
+    """One font with the letters of all subsets."""
+    with tempfile.TemporaryDirectory() as folder:
+        paths = []
+        for number, font in enumerate(fonts):
+            # Only the first one's layout rules are kept: the merger can't join those of variable origin.
+            for table in ("STAT", "avar", "MVAR", "HVAR", "DSIG", *(("GPOS", "GSUB", "GDEF") if number else ())):
+                if table in font:
+                    del font[table]
+            paths.append(str(Path(folder) / f"{number}.ttf"))
+            font.save(paths[-1])
+        return Merger().merge(paths)
+
+
+def measure(path: Path) -> dict[str, object]:
+    """A face's measures in thousandths of the em: advances by code point, heights."""
+    font = TTFont(path)
+    unit = font["head"].unitsPerEm / 1000
+    widths = font["hmtx"].metrics
+    return {
+        "x_height": round(font["OS/2"].sxHeight / unit),
+        "cap_height": round(font["OS/2"].sCapHeight / unit),
+        "ascent": round(font["hhea"].ascent / unit),
+        "descent": round(-font["hhea"].descent / unit),
+        "advances": {code: round(widths[glyph][0] / unit, 1) for code, glyph in sorted(font.getBestCmap().items())},
+    }
+
+
 def make(package: str, family: str, stem: str, weight: int) -> Path:
     """Write one static face and return its path; weight in CSS units."""
-    source = PACKAGES / package / "files" / f"{package}-latin-wght-normal.woff2"
-    font = TTFont(source)
-    font.flavor = None
-    static = instancer.instantiateVariableFont(font, {"wght": weight})
+    static = _merged([_instance(package, subset, weight) for subset in ("latin", "latin-ext")])
     style = STYLES[weight]
     for name_id, text in {1: family, 2: style, 4: f"{family} {style}", 6: f"{stem}-{style}"}.items():
         static["name"].setName(text, name_id, 3, 1, 0x409)
@@ -47,11 +81,15 @@ def make(package: str, family: str, stem: str, weight: int) -> Path:
 
 def main() -> int:
     """Make every face of ``FACES``."""
+    measures = {}
     for package, family, stem, weights in FACES:
         for weight in weights:
-            sys.stdout.write(f"{make(package, family, stem, weight).name}\n")
+            path = make(package, family, stem, weight)
+            measures[path.stem] = {"family": family, "weight": weight, **measure(path)}
+            sys.stdout.write(f"{path.name}\n")
         licence = (PACKAGES / package / "LICENSE").read_text(encoding="utf-8")
         (TARGET / f"{stem}-OFL.txt").write_text(licence, encoding="utf-8")
+    (TARGET / "measures.json").write_text(json.dumps(measures, separators=(",", ":")) + "\n", encoding="utf-8")
     return 0
 
 

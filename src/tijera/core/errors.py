@@ -10,7 +10,10 @@ r"""Every error that Tijera raises on purpose, as one tree.
     │   ├── ChangedMeanwhile      ├── DataTooNew           ├── WouldOverwrite
     │   ├── HostRefused           ├── SceneBroken          ├── AreaEmpty
     │   ├── NotAble               ├── WindowForgotten      ├── KeyTaken
-    │   └── OptionUnreadable
+    │   ├── OptionUnreadable      ├── MarkUnknown          ├── MarkEmpty
+    │   ├── MarkTooLong           ├── TextTooLong          ├── MarkOutside
+    │   ├── MarkGone              ├── TooManyMarks         ├── ChangedElsewhere
+    │   ├── PartInUse             ├── PartOfItself         └── RoomTooLarge
     ├── ScreenUnavailable         a screen that can't be taken now           exit 2
     ├── LimitNotMet               the limit can't be met; nothing written    exit 3
     └── InputRefused              what came in can't be kept whole           exit 4
@@ -234,6 +237,105 @@ class HostRefused(WrongCall):
     title = "Request from elsewhere"
     detail_text = "The request was addressed to or sent by “{host}”, not by this application's own page."
     remedy_text = "Open the address that Tijera printed when it started."
+
+
+class MarkUnknown(WrongCall):
+    """A kind of mark that there is not."""
+
+    code = "mark-unknown"
+    title = "There is no such mark"
+    detail_text = "“{kind}” is no kind of mark."
+    remedy_text = "Choose one of the tools beside the mat."
+
+
+class MarkEmpty(WrongCall):
+    """A mark of no size."""
+
+    code = "mark-empty"
+    title = "The mark has no size"
+    detail_text = "{what}: from its first to its last point there is less than a pixel, or a point is missing."
+    remedy_text = "Draw it a little longer; nothing was changed."
+
+
+class MarkTooLong(WrongCall):
+    """A mark with too many points."""
+
+    code = "mark-too-long"
+    title = "The stroke is too long"
+    detail_text = "The stroke has {count} points; {most} are taken."
+    remedy_text = "Lift the pen in between: several strokes do the same."
+
+
+class TextTooLong(WrongCall):
+    """A text with too many characters."""
+
+    code = "text-too-long"
+    title = "The text is too long"
+    detail_text = "The text has {count} characters; on a picture {most} are taken."
+    remedy_text = "Put long text into the document, and a short one on the picture."
+
+
+class MarkOutside(WrongCall):
+    """A mark that nobody would see."""
+
+    code = "mark-outside"
+    title = "The mark lies outside"
+    detail_text = "{what} lies wholly outside the picture of {size} px and its margins."
+    remedy_text = "Draw it on the picture, or add room on that side first."
+
+
+class MarkGone(WrongCall):
+    """A mark that is not on the clipping any more."""
+
+    code = "mark-gone"
+    title = "The mark is not there any more"
+    detail_text = "The clipping “{name}” has no such mark."
+    remedy_text = "It may have been deleted in another window; undo brings it back."
+
+
+class TooManyMarks(WrongCall):
+    """More marks than a picture can bear."""
+
+    code = "too-many-marks"
+    title = "Too many marks"
+    detail_text = "There are {count} marks on the clipping; {most} are taken."
+    remedy_text = "Delete some, or part the clipping into several."
+
+
+class ChangedElsewhere(WrongCall):
+    """A clipping that was changed in another window meanwhile."""
+
+    code = "changed-elsewhere"
+    title = "Changed in another window"
+    detail_text = "“{name}” was changed elsewhere since it was shown here. Your last change was not made, so that nothing is overwritten."
+    remedy_text = "You see it now as it is; make the change once more."
+
+
+class PartInUse(WrongCall):
+    """A clipping that is laid on another one."""
+
+    code = "part-in-use"
+    title = "It is part of another clipping"
+    detail_text = "“{name}” is laid on “{other}”."
+    remedy_text = "Take it off there first, or remove both together."
+
+
+class PartOfItself(WrongCall):
+    """A clipping laid on itself, straight or through others."""
+
+    code = "part-of-itself"
+    title = "A clipping can't lie on itself"
+    detail_text = "“{name}” holds the clipping that it would be laid on."
+    remedy_text = "Take another clipping, or part a copy of it first."
+
+
+class RoomTooLarge(WrongCall):
+    """A picture that would become larger than can be worked on."""
+
+    code = "room-too-large"
+    title = "The picture would be too large"
+    detail_text = "With its margins and scale the picture would have {width} × {height} px; {most} pixels are taken."
+    remedy_text = "Take smaller margins or a smaller scale."
 
 
 class ScreenUnavailable(TijeraError):

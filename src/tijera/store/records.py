@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from tijera.core.clippings import Clipping, PointerLayer
+from tijera.core.clippings.cutting import Clipping, PointerLayer
 from tijera.core.frames.frame import Monitor, WindowBox, scale_factor_of
 from tijera.core.frames.freehand import Outline
 from tijera.core.geometry import Rect, Size

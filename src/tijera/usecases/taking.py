@@ -7,7 +7,7 @@ import re
 from dataclasses import asdict, dataclass, replace
 from enum import StrEnum
 
-from tijera.core.clippings import Clipping
+from tijera.core.clippings.cutting import Clipping
 from tijera.core.errors import AreaEmpty, InputEmpty, InputTooHeavy, NotFound
 from tijera.core.frames.frame import Monitor, WindowBox, window_under
 from tijera.core.frames.freehand import Outline

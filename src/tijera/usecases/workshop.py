@@ -11,7 +11,7 @@ from datetime import datetime
 from typing import Generic, TypeVar
 
 from tijera.core.budget.ladder import Rendition, cut_from_jpeg, first_rendition
-from tijera.core.clippings import Clipping, visible_pixels
+from tijera.core.clippings.cutting import Clipping, visible_pixels
 from tijera.core.errors import NotAble, NotFound, WindowForgotten
 from tijera.core.frames.abilities import ABILITY_NAMES, SOURCE_NAMES
 from tijera.core.frames.frame import WindowBox

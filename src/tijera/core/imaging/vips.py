@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 FONTS = Path(__file__).resolve().parents[2] / "fonts"
 
@@ -18,6 +19,7 @@ os.environ.setdefault("VIPS_CONCURRENCY", "1")
 
 import pyvips  # noqa: E402  (the settings above must come first)
 
+from tijera.core.geometry import Size  # noqa: E402
 from tijera.core.imaging.picture import Picture, Pixels  # noqa: E402
 
 VipsImage = Any
@@ -51,3 +53,37 @@ def draw_text_width(text: str, family: str) -> int:
     )
     inked = np.flatnonzero(draw_svg(svg, 1).pixels[:, :, 3].any(axis=0))
     return int(inked[-1] - inked[0] + 1) if inked.size else 0
+
+
+def affine(
+    planes: NDArray[np.float32],
+    start: tuple[float, float],
+    right: tuple[float, float],
+    down: tuple[float, float],
+    size: Size,
+) -> NDArray[np.float32]:
+    """Sample planes of shape (height, width, bands) bilinearly, zero outside; coordinates are of pixel middles.
+
+    `start` is where the first sample lies, `right` and `down` the steps from one to the next.
+    """
+    height, width, bands = planes.shape
+    image = pyvips.Image.new_from_memory(np.ascontiguousarray(planes).data, width, height, bands, "float")
+    index = pyvips.Image.xyz(size.width, size.height)
+    across = index[0] * right[0] + index[1] * down[0] + start[0]
+    index = across.bandjoin(index[0] * right[1] + index[1] * down[1] + start[1])
+    sampled = image.mapim(index, interpolate=pyvips.Interpolate.new("bilinear"), extend="black")
+    data = sampled.cast("float").write_to_memory()
+    return np.frombuffer(data, dtype=np.float32).reshape(size.height, size.width, bands)
+
+
+def blurred(plane: Pixels, sigma: float) -> Pixels:
+    """A plane of shape (height, width) under a Gaussian blur."""
+    image = to_vips(plane[:, :, None]).copy(interpretation="b-w").gaussblur(sigma, precision="integer")
+    return np.frombuffer(image.write_to_memory(), dtype=np.uint8).reshape(plane.shape)
+
+
+def labelled(mask: NDArray[np.bool_]) -> NDArray[np.int32]:
+    """A number for each connected region (four neighbours) of equal values in a plane."""
+    plane = np.ascontiguousarray(mask, dtype=np.uint8)
+    image = pyvips.Image.new_from_memory(plane.data, plane.shape[1], plane.shape[0], 1, "uchar")
+    return np.frombuffer(image.labelregions().write_to_memory(), dtype=np.int32).reshape(plane.shape)

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.support.pictures import photograph_like, text_like
-from tijera.core.clippings import Clipping, PointerLayer, visible_pixels
+from tijera.core.clippings.cutting import Clipping, PointerLayer, visible_pixels
 from tijera.core.errors import AreaOutside, CropOutside
 from tijera.core.frames.freehand import Outline
 from tijera.core.geometry import Rect, Size

@@ -1,0 +1,1 @@
+"""Marks: each kind in a file of its own, from data to drawing operations to SVG text."""

@@ -1,0 +1,128 @@
+"""The line: with its angle as an arc and its length, where they are wanted."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from tijera.core.marks.arrow import edged
+from tijera.core.marks.colours import edge_for, hex_of
+from tijera.core.marks.ground import along
+from tijera.core.marks.letters import face
+from tijera.core.marks.mark import Around, Derived, Kind, amount, choice, paint, switch
+from tijera.core.marks.operations import Letters, Operation, Point, Shape, box_of, polygon
+
+_LABEL_PT = 9.0
+_ARC_PT = 22.0
+_THIN = 0.6
+
+
+@dataclass(frozen=True)
+class LineOptions:
+    """What a line can have."""
+
+    colour: str = paint("ink")
+    weight_pt: float = amount("Weight", 1.5, 0.25, 24)
+    dash: str = choice("Line", "solid", solid="solid", dashed="dashed", dotted="dotted")
+    angle: bool = switch("Angle shown", default=False)
+    length: bool = switch("Length shown", default=False)
+
+
+def dashes(dash: str, width: float) -> tuple[float, ...]:
+    """The dash pattern of a line's style; round ends add a width to each dash."""
+    if dash == "dashed":
+        return (4 * width, 3.5 * width)
+    return (0.01, 2.4 * width) if dash == "dotted" else ()
+
+
+def angle_of(points: tuple[Point, ...]) -> float:
+    """The angle of a line against the horizontal, anticlockwise, in degrees from −180 to 180."""
+    (ax, ay), (bx, by) = points[0], points[1]
+    # Whole zero, never minus zero: a flat line reads 0°, not −0°.
+    return math.degrees(math.atan2(-(by - ay), bx - ax)) + 0.0
+
+
+def length_of(points: tuple[Point, ...]) -> float:
+    """The length of a line in clipping pixels."""
+    return math.dist(points[0], points[1])
+
+
+def with_angle(points: tuple[Point, ...], degrees: float) -> tuple[Point, ...]:
+    """The line turned about its first anchor to an angle."""
+    (ax, ay), length = points[0], length_of(points)
+    turn = math.radians(degrees)
+    return (points[0], (ax + length * math.cos(turn), ay - length * math.sin(turn)))
+
+
+def with_length(points: tuple[Point, ...], length: float) -> tuple[Point, ...]:
+    """The line with another length, in the same direction."""
+    (ax, ay), (bx, by) = points[0], points[1]
+    share = max(length, 1.0) / (length_of(points) or 1.0)
+    return (points[0], (ax + (bx - ax) * share, ay + (by - ay) * share))
+
+
+def _draw(
+    points: tuple[Point, ...], options: LineOptions, around: Around, _pressures: tuple[float, ...]
+) -> tuple[Operation, ...]:
+    width = options.weight_pt * around.px_per_pt
+    tint = hex_of(options.colour)
+    ends = [points[0], points[1]]
+    line = Shape(polygon(ends, closed=False), box_of(ends), stroke=tint, width=width, dash=dashes(options.dash, width))
+    shapes, labels = [line], []
+    if options.angle:
+        shapes += _arc(points, tint, width, around)
+        labels.append(f"{angle_of(points):.1f}".rstrip("0").rstrip(".") + "°")
+    if options.length:
+        labels.append(f"{length_of(points):.0f} px")
+    drawn = edged(shapes, around, along(ends))
+    return (*drawn, *_label(" · ".join(labels), points, tint, around)) if labels else drawn
+
+
+def _arc(points: tuple[Point, ...], tint: str, width: float, around: Around) -> list[Shape]:
+    """From the horizontal through the first anchor to the line."""
+    (ax, ay), angle = points[0], math.radians(angle_of(points))
+    radius = min(_ARC_PT * around.px_per_pt, length_of(points) * 0.6)
+    start = (ax + radius, ay)
+    end = (ax + radius * math.cos(angle), ay - radius * math.sin(angle))
+    base = (ax + radius * 1.25, ay)
+    thin = width * _THIN
+    sweep = 0.0 if angle > 0 else 1.0
+    box = (ax - radius, ay - radius, ax + radius, ay + radius)
+    return [
+        Shape((("M", *start), ("A", radius, radius, 0, 0, sweep, *end)), box, stroke=tint, width=thin),
+        Shape(polygon([points[0], base], closed=False), box_of([points[0], base]), stroke=tint, width=thin),
+    ]
+
+
+def _label(text: str, points: tuple[Point, ...], tint: str, around: Around) -> tuple[Operation, ...]:
+    """Beside the middle of the line, on the side away from the arc."""
+    of, size = face("next"), _LABEL_PT * around.px_per_pt
+    (ax, ay), (bx, by) = points[0], points[1]
+    advance = of.advance(text, size)
+    length = length_of(points) or 1.0
+    across = ((by - ay) / length, -(bx - ax) / length)
+    if across[1] > 0:
+        across = (-across[0], -across[1])
+    away = size * 0.55 + abs(across[0]) * advance / 2 + 2 * around.px_per_pt
+    middle = ((ax + bx) / 2 + across[0] * away, (ay + by) / 2 + across[1] * away)
+    baseline = (middle[0] - advance / 2, middle[1] + of.cap_height * size / 2)
+    edge_width = 2 * around.px_per_pt
+    return (Letters(text, baseline, advance, of.family, of.weight, size, tint, edge_for(tint), edge_width),)
+
+
+def _touch(points: tuple[Point, ...], _options: LineOptions, _around: Around) -> tuple[tuple[Point, ...], bool]:
+    return (points[0], points[1]), False
+
+
+KIND = Kind(
+    "line",
+    "Line",
+    "drag",
+    LineOptions,
+    _draw,
+    _touch,
+    {
+        "degrees": Derived("Angle", "°", angle_of, with_angle),
+        "pixels": Derived("Length", "px", length_of, with_length),
+    },
+)

@@ -1,0 +1,63 @@
+"""The ring: an outline without fill round what matters."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from tijera.core.marks.arrow import edged
+from tijera.core.marks.colours import hex_of
+from tijera.core.marks.ground import along
+from tijera.core.marks.line import dashes
+from tijera.core.marks.mark import Around, Kind, amount, choice, paint
+from tijera.core.marks.operations import Box, Command, Operation, Point, Shape, rounded
+
+_RADIUS_PT = 6.0
+
+
+@dataclass(frozen=True)
+class RingOptions:
+    """What a ring can have."""
+
+    shape: str = choice("Shape", "rounded", rectangle="rectangle", rounded="rounded", ellipse="ellipse")
+    colour: str = paint("ink")
+    weight_pt: float = amount("Weight", 2.0, 0.25, 24)
+    dash: str = choice("Line", "solid", solid="solid", dashed="dashed", dotted="dotted")
+
+
+def corners(points: tuple[Point, ...]) -> Box:
+    """The box between two corners, whichever they are."""
+    (ax, ay), (bx, by) = points[0], points[1]
+    return (min(ax, bx), min(ay, by), max(ax, bx), max(ay, by))
+
+
+def ellipse(box: Box) -> tuple[Command, ...]:
+    """The ellipse in a box, as two arcs."""
+    left, top, right, bottom = box
+    rx, ry, middle = (right - left) / 2, (bottom - top) / 2, (top + bottom) / 2
+    return (
+        ("M", left, middle),
+        ("A", rx, ry, 0, 0, 1, right, middle),
+        ("A", rx, ry, 0, 0, 1, left, middle),
+        ("Z",),
+    )
+
+
+def _draw(
+    points: tuple[Point, ...], options: RingOptions, around: Around, _pressures: tuple[float, ...]
+) -> tuple[Operation, ...]:
+    box = corners(points)
+    width = options.weight_pt * around.px_per_pt
+    radius = _RADIUS_PT * around.px_per_pt if options.shape == "rounded" else 0.0
+    path = ellipse(box) if options.shape == "ellipse" else rounded(box, radius)
+    left, top, right, bottom = box
+    frame = along([(left, top), (right, top), (right, bottom), (left, bottom), (left, top)])
+    shape = Shape(path, box, stroke=hex_of(options.colour), width=width, dash=dashes(options.dash, width))
+    return edged([shape], around, frame)
+
+
+def _touch(points: tuple[Point, ...], _options: RingOptions, _around: Around) -> tuple[tuple[Point, ...], bool]:
+    left, top, right, bottom = corners(points)
+    return ((left, top), (right, top), (right, bottom), (left, bottom), (left, top)), False
+
+
+KIND = Kind("ring", "Ring", "box", RingOptions, _draw, _touch)
