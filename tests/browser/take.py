@@ -102,7 +102,7 @@ class TakeCase(BrowserCase):
         expect(self.page.locator(".notice")).to_contain_text("hangs on the rack")
         self.assertEqual(self.workshop.store.count_clippings(), before + 1)
         record = self.workshop.store.clippings()[0]
-        return record, self.workshop.visible(record)[1]
+        return record, self.workshop.pictures.finished(record)
 
     def box(self, window: str) -> Rect:
         """Where a window stands."""

@@ -53,7 +53,7 @@ class Options(TakeCase):
         self.page.keyboard.press("Enter")
         expect(self.page.locator(".notice")).to_contain_text("is on the clipboard as PNG")
         read = base64.b64decode(self.page.evaluate(_READ_CLIPBOARD))
-        kept = self.workshop.visible(self.workshop.store.clippings()[0])[1]
+        kept = self.workshop.pictures.finished(self.workshop.store.clippings()[0])
         with Image.open(io.BytesIO(read)) as image:
             self.assertTrue(np.array_equal(np.asarray(image.convert("RGB")), kept.pixels))
 

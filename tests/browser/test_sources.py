@@ -215,7 +215,7 @@ class ThisComputer(BrowserCase):
         expect(self.page.locator(".notice")).to_contain_text("Tide board")
         workshop = self.server.app.state.services.workshop
         record = workshop.store.clippings()[0]
-        picture = workshop.visible(record)[1]
+        picture = workshop.pictures.finished(record)
         self.assertEqual(str(picture.size), "400 × 300")
         self.assertTrue((picture.pixels == np.array([0xB4, 0x40, 0x2A])).all())
 
@@ -237,7 +237,7 @@ class Incoming(TakeCase):
         html = f'<p>x</p><img src="{_address(encoded(picture))}">'
         self.drop("(data, [html]) => data.setData('text/html', html)", html)
         expect(self.page.locator(".slip-name").first).to_have_text("Dragged picture")
-        kept = self.workshop.visible(self.workshop.store.clippings()[0])[1]
+        kept = self.workshop.pictures.finished(self.workshop.store.clippings()[0])
         self.assertTrue(np.array_equal(kept.pixels, picture.pixels))
         requests: list[str] = []
         self.page.on("request", lambda request: requests.append(request.url))

@@ -410,7 +410,7 @@ class PointerLayer(TakeCase):
         expect(self.page.locator(".trim")).to_be_visible()
         self.page.keyboard.press("m")
         expect(handle).to_be_visible()
-        shown = self.workshop.visible(self.workshop.store.clippings()[0])[1]
+        shown = self.workshop.pictures.finished(self.workshop.store.clippings()[0])
         rows, columns = np.nonzero((shown.pixels != plain.pixels).any(axis=2))
         self.assertLessEqual(abs(int(columns.min()) - (spot.x - record.area_x)), 4)
         self.assertLessEqual(abs(int(rows.min()) - (spot.y - record.area_y)), 4)
@@ -422,7 +422,7 @@ class PointerLayer(TakeCase):
         expect(self.button("Pointer: shown")).to_be_visible()
         self.button("Pointer: shown").click()
         expect(handle).to_be_hidden()
-        hidden = self.workshop.visible(self.workshop.store.clippings()[0])[1]
+        hidden = self.workshop.pictures.finished(self.workshop.store.clippings()[0])
         self.assertTrue(np.array_equal(hidden.pixels, plain.pixels))
 
 

@@ -80,7 +80,7 @@ class Finger(TakeCase):
         expect(self.page.locator(".notice")).to_contain_text("hangs on the rack")
         record = self.workshop.store.clippings()[0]
         self.assertEqual(record.kind, "freehand")
-        self.assertTrue(self.workshop.visible(record)[1].has_alpha)
+        self.assertTrue(self.workshop.pictures.finished(record).has_alpha)
 
     def test_a_long_page_begins_with_a_tap(self) -> None:
         """On the live desk."""

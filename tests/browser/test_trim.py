@@ -73,7 +73,7 @@ class Mat(BrowserCase):
             }"""
         )
         workshop = self.server.app.state.services.workshop
-        visible = workshop.visible(workshop.store.clippings()[0])[1]
+        visible = workshop.pictures.finished(workshop.store.clippings()[0])
         copied = np.asarray(Image.open(io.BytesIO(bytes(data))).convert("RGB"))
         self.assertTrue(np.array_equal(copied, visible.pixels))
 

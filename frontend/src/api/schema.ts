@@ -688,6 +688,226 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/marks/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kinds
+         * @description Every kind of mark with its options, as they were set last.
+         */
+        get: operations["kinds_api_v1_marks_kinds_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheet
+         * @description A clipping as it lies on the mat.
+         */
+        get: operations["sheet_api_v1_clippings__clipping__sheet_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Edit
+         * @description Make one change and get the new view.
+         */
+        post: operations["edit_api_v1_clippings__clipping__edits_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/history/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo
+         * @description Take the last change of this clipping back and get the new view.
+         */
+        post: operations["undo_api_v1_clippings__clipping__history_undo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/history/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo
+         * @description Make the last undone change of this clipping again and get the new view.
+         */
+        post: operations["redo_api_v1_clippings__clipping__history_redo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/sent.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sent
+         * @description The finished picture as it leaves: the very bytes of its placement, else as PNG for its place.
+         */
+        get: operations["sent_api_v1_clippings__clipping__sent_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/smallest-text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Smallest Text
+         * @description The smallest text on it as placed, and what would help.
+         */
+        get: operations["smallest_text_api_v1_clippings__clipping__smallest_text_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/suggestions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Suggestions
+         * @description Crops that can be taken at once.
+         */
+        get: operations["suggestions_api_v1_clippings__clipping__suggestions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Part
+         * @description Make clippings of parts of it.
+         */
+        post: operations["part_api_v1_clippings__clipping__parts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/joins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Join
+         * @description Join several into one.
+         */
+        post: operations["join_api_v1_clippings_joins_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/consent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Allow
+         * @description Let words from the window's title leave, or keep them here.
+         */
+        put: operations["allow_api_v1_clippings__clipping__consent_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/clippings": {
         parameters: {
             query?: never;
@@ -1161,6 +1381,24 @@ export interface components {
             default: string;
         };
         /**
+         * AddEdit
+         * @description Make marks. `exact` takes their options as they are given, as for copies.
+         */
+        AddEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "add";
+            /** Marks */
+            marks: components["schemas"]["MarkIn"][];
+            /**
+             * Exact
+             * @default false
+             */
+            exact: boolean;
+        };
+        /**
          * AdjustIn
          * @description What changes about a placement; what is left out stays. `width` is "60mm", "fit" or "fill".
          */
@@ -1263,6 +1501,18 @@ export interface components {
             content: components["schemas"]["ContainerOut"];
         };
         /**
+         * ChoiceOut
+         * @description One of the values of an option.
+         */
+        ChoiceOut: {
+            /** Value */
+            value: string;
+            /** Label */
+            label: string;
+            /** Colour */
+            colour?: string | null;
+        };
+        /**
          * ClippingOut
          * @description A clipping on the rack. `version` changes whenever its picture does.
          */
@@ -1291,6 +1541,28 @@ export interface components {
             has_pointer: boolean;
             pointer: components["schemas"]["PointIn"] | null;
             pointer_hot: components["schemas"]["PointIn"] | null;
+            /** Base */
+            base: [
+                number,
+                number
+            ];
+            /** Outer */
+            outer: [
+                number,
+                number
+            ];
+            /** Is Turned */
+            is_turned: boolean;
+            /** Held Back */
+            held_back: string | null;
+        };
+        /**
+         * ConsentIn
+         * @description Whether words from the window's title may leave.
+         */
+        ConsentIn: {
+            /** Allowed */
+            allowed: boolean;
         };
         /**
          * ContainerOut
@@ -1301,6 +1573,47 @@ export interface components {
             spots: string[];
             /** Blocks */
             blocks: components["schemas"]["BlockOut"][];
+        };
+        /**
+         * CropEdit
+         * @description Crop, in the pixels of the turned area.
+         */
+        CropEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "crop";
+            crop: components["schemas"]["RectWire"];
+        };
+        /**
+         * DeriveEdit
+         * @description Set something that follows from the anchors, such as the angle of a line.
+         */
+        DeriveEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "derive";
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * DerivedOut
+         * @description Something that can be typed instead of drawn.
+         */
+        DerivedOut: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * DestinationIn
@@ -1324,6 +1637,77 @@ export interface components {
             spot: components["schemas"]["SpotOut"] | null;
             /** Placements */
             placements: components["schemas"]["PlacementOut"][];
+        };
+        /**
+         * DoorOut
+         * @description Something that would make small text larger, and how large. What it does stands in the field of its name.
+         */
+        DoorOut: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "crop" | "place" | "natural" | "file";
+            /** Text Pt */
+            text_pt: number;
+            crop?: components["schemas"]["RectWire"] | null;
+            /** Spot */
+            spot?: string | null;
+            /**
+             * Spot Text
+             * @default
+             */
+            spot_text: string;
+            /** Width Emu */
+            width_emu?: number | null;
+        };
+        /**
+         * EdgeEdit
+         * @description Set edge and shadow.
+         */
+        EdgeEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "edge";
+            edge: components["schemas"]["EdgeWire"];
+        };
+        /**
+         * EdgeWire
+         * @description A line round the picture and its shadow, in points at the placed size.
+         */
+        EdgeWire: {
+            /**
+             * Weight Pt
+             * @default 0
+             */
+            weight_pt: number;
+            /**
+             * Colour
+             * @default ink
+             */
+            colour: string;
+            /**
+             * Dash
+             * @default solid
+             */
+            dash: string;
+            /**
+             * Shadow Pt
+             * @default 0
+             */
+            shadow_pt: number;
+        };
+        /**
+         * EditIn
+         * @description One change, made on a version; another version now means that somebody else was quicker.
+         */
+        EditIn: {
+            /** Version */
+            version: string;
+            /** Edit */
+            edit: components["schemas"]["AddEdit"] | components["schemas"]["RestyleEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["ReshapeEdit"] | components["schemas"]["DeriveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["OrderEdit"] | components["schemas"]["LayEdit"] | components["schemas"]["CropEdit"] | components["schemas"]["TurnEdit"] | components["schemas"]["TonesEdit"] | components["schemas"]["RoomEdit"] | components["schemas"]["EdgeEdit"] | components["schemas"]["ScaleEdit"];
         };
         /**
          * FixedKeyOut
@@ -1394,6 +1778,48 @@ export interface components {
             id: string;
         };
         /**
+         * JoinIn
+         * @description Clippings to join into one.
+         */
+        JoinIn: {
+            /** Clippings */
+            clippings: string[];
+            /**
+             * Stacked
+             * @default false
+             */
+            stacked: boolean;
+        };
+        /**
+         * KindOut
+         * @description A kind of mark.
+         */
+        KindOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Gesture
+             * @enum {string}
+             */
+            gesture: "drag" | "box" | "click" | "stroke";
+            /** Options */
+            options: components["schemas"]["OptionOut"][];
+            /** Derived */
+            derived: components["schemas"]["DerivedOut"][];
+        };
+        /**
+         * KindsOut
+         * @description All kinds of mark, with the palette.
+         */
+        KindsOut: {
+            /** Kinds */
+            kinds: components["schemas"]["KindOut"][];
+            /** Colours */
+            colours: components["schemas"]["ChoiceOut"][];
+        };
+        /**
          * LastAreaOut
          * @description The last cut, found again on a frame; `note` says what is not as it was.
          */
@@ -1415,6 +1841,34 @@ export interface components {
             content_only: boolean;
             /** Note */
             note: string | null;
+        };
+        /**
+         * LayEdit
+         * @description Lay another clipping on this one, its left upper corner at a point.
+         */
+        LayEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "lay";
+            /** Clipping */
+            clipping: string;
+            /** At */
+            at: [
+                number,
+                number
+            ];
+        };
+        /**
+         * LegendLineOut
+         * @description A pennant and what it says.
+         */
+        LegendLineOut: {
+            /** Label */
+            label: string;
+            /** Text */
+            text: string;
         };
         /**
          * LimitIn
@@ -1491,6 +1945,84 @@ export interface components {
             joined?: ("first" | "new" | "same" | "full") | null;
         };
         /**
+         * MadeOut
+         * @description New clippings.
+         */
+        MadeOut: {
+            /** Clippings */
+            clippings: string[];
+        };
+        /**
+         * MarkIn
+         * @description A mark to make; options left out are those of the last one of its kind.
+         */
+        MarkIn: {
+            /** Kind */
+            kind: string;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Options
+             * @default {}
+             */
+            options: {
+                [key: string]: boolean | number | string;
+            };
+            /**
+             * Pressures
+             * @default []
+             */
+            pressures: number[];
+        };
+        /**
+         * MarkOut
+         * @description A mark as it is drawn. `touch` is where it can be taken hold of, `box` all that it covers, both in clipping pixels.
+         */
+        MarkOut: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+            /** Options */
+            options: {
+                [key: string]: boolean | number | string;
+            };
+            /** Touch */
+            touch: [
+                number,
+                number
+            ][];
+            /** Touch Closed */
+            touch_closed: boolean;
+            /** Box */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** Number */
+            number: number;
+            /** Says */
+            says: string;
+            /** Missing */
+            missing: string;
+            /** Derived */
+            derived: {
+                [key: string]: number;
+            };
+            /** Picture */
+            picture: string | null;
+        };
+        /**
          * MenuHeadOut
          * @description The word that opens a menu.
          */
@@ -1521,6 +2053,23 @@ export interface components {
             scale_factor: number;
         };
         /**
+         * MoveEdit
+         * @description Move marks, in clipping pixels.
+         */
+        MoveEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "move";
+            /** Ids */
+            ids: string[];
+            /** Dx */
+            dx: number;
+            /** Dy */
+            dy: number;
+        };
+        /**
          * OpenMenuOut
          * @description A menu that stands open.
          */
@@ -1546,6 +2095,42 @@ export interface components {
             id: string;
             /** Name */
             name: string;
+        };
+        /**
+         * OptionOut
+         * @description An option of a kind of mark, and how it is set now for the next one.
+         */
+        OptionOut: {
+            /** Name */
+            name: string;
+            /** Label */
+            label: string;
+            /**
+             * Form
+             * @enum {string}
+             */
+            form: "choice" | "colour" | "amount" | "words" | "switch";
+            /** Value */
+            value: boolean | number | string;
+            /**
+             * Choices
+             * @default []
+             */
+            choices: components["schemas"]["ChoiceOut"][];
+            /** Least */
+            least?: number | null;
+            /** Most */
+            most?: number | null;
+            /**
+             * Unit
+             * @default
+             */
+            unit: string;
+            /**
+             * Lines
+             * @default false
+             */
+            lines: boolean;
         };
         /**
          * OptionsIn
@@ -1596,6 +2181,24 @@ export interface components {
             fixed: components["schemas"]["FixedKeyOut"][];
         };
         /**
+         * OrderEdit
+         * @description Move marks in their order.
+         */
+        OrderEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "order";
+            /** Ids */
+            ids: string[];
+            /**
+             * To
+             * @enum {string}
+             */
+            to: "front" | "back" | "up" | "down";
+        };
+        /**
          * OutlineOut
          * @description A document's text with every place in it.
          */
@@ -1615,6 +2218,14 @@ export interface components {
         PanesOut: {
             /** Panes */
             panes: components["schemas"]["RectWire"][];
+        };
+        /**
+         * PartsIn
+         * @description The areas that become clippings of their own.
+         */
+        PartsIn: {
+            /** Areas */
+            areas: components["schemas"]["RectWire"][];
         };
         /**
          * PlaceIn
@@ -1727,6 +2338,19 @@ export interface components {
             height: number;
         };
         /**
+         * RemoveEdit
+         * @description Delete marks.
+         */
+        RemoveEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "remove";
+            /** Ids */
+            ids: string[];
+        };
+        /**
          * RemoveIn
          * @description Clippings to take off the rack at once.
          */
@@ -1743,12 +2367,100 @@ export interface components {
             name: string;
         };
         /**
+         * ReshapeEdit
+         * @description Set the anchors of a mark.
+         */
+        ReshapeEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "reshape";
+            /** Id */
+            id: string;
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * RestyleEdit
+         * @description Set options of marks.
+         */
+        RestyleEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "restyle";
+            /** Ids */
+            ids: string[];
+            /** Options */
+            options: {
+                [key: string]: boolean | number | string;
+            };
+        };
+        /**
+         * RoomEdit
+         * @description Set the margins and the ground.
+         */
+        RoomEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "room";
+            room: components["schemas"]["RoomWire"];
+            /** Ground */
+            ground?: string | null;
+        };
+        /**
+         * RoomWire
+         * @description Margins in clipping pixels.
+         */
+        RoomWire: {
+            /**
+             * Left
+             * @default 0
+             */
+            left: number;
+            /**
+             * Top
+             * @default 0
+             */
+            top: number;
+            /**
+             * Right
+             * @default 0
+             */
+            right: number;
+            /**
+             * Bottom
+             * @default 0
+             */
+            bottom: number;
+        };
+        /**
          * SaveIn
          * @description The format to save a clipping in.
          */
         SaveIn: {
             /** Format */
             format: string;
+        };
+        /**
+         * ScaleEdit
+         * @description Scale the picture; 1 is as it was taken.
+         */
+        ScaleEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "scale";
+            /** Scale */
+            scale: number;
         };
         /**
          * ScrollIn
@@ -1771,6 +2483,62 @@ export interface components {
             page_width_emu: number;
             /** Page Height Emu */
             page_height_emu: number;
+        };
+        /**
+         * SheetOut
+         * @description A clipping as it lies on the mat. `svg` holds its marks in clipping pixels, the very text that leaves as pixels.
+         */
+        SheetOut: {
+            /** Clipping */
+            clipping: string;
+            /** Version */
+            version: string;
+            /** Mat Version */
+            mat_version: string;
+            /** Base */
+            base: [
+                number,
+                number
+            ];
+            crop: components["schemas"]["RectWire"];
+            turn: components["schemas"]["TurnWire"];
+            tones: components["schemas"]["TonesWire"];
+            room: components["schemas"]["RoomWire"];
+            /** Ground */
+            ground: string | null;
+            edge: components["schemas"]["EdgeWire"];
+            /** Scale */
+            scale: number;
+            /** Outer */
+            outer: [
+                number,
+                number
+            ];
+            /** Px Per Pt */
+            px_per_pt: number;
+            /** Width Emu */
+            width_emu: number;
+            /** Height Emu */
+            height_emu: number;
+            /** Svg */
+            svg: string;
+            /** Marks */
+            marks: components["schemas"]["MarkOut"][];
+            /** Legend */
+            legend: components["schemas"]["LegendLineOut"][];
+            /** Undo */
+            undo: string | null;
+            /** Redo */
+            redo: string | null;
+            /** Held Back */
+            held_back: string | null;
+            /** Allowed */
+            allowed: boolean;
+            /**
+             * Added
+             * @default []
+             */
+            added: string[];
         };
         /**
          * ShownPictureOut
@@ -1807,6 +2575,23 @@ export interface components {
             version: string;
             /** Places */
             places: number;
+        };
+        /**
+         * SmallestOut
+         * @description The smallest text on the picture as placed, in points; null where none was found. `grade` is "fine", "small" or "weak".
+         */
+        SmallestOut: {
+            /** Text Pt */
+            text_pt: number | null;
+            /** Em Px */
+            em_px: number | null;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "fine" | "small" | "weak" | "none";
+            /** Doors */
+            doors: components["schemas"]["DoorOut"][];
         };
         /**
          * SourceOut
@@ -1866,6 +2651,16 @@ export interface components {
             section: number;
         };
         /**
+         * SuggestedOut
+         * @description Crops that can be taken at once.
+         */
+        SuggestedOut: {
+            border: components["schemas"]["RectWire"] | null;
+            marks: components["schemas"]["RectWire"] | null;
+            /** Panes */
+            panes: components["schemas"]["RectWire"][];
+        };
+        /**
          * TakeIn
          * @description Cut an area, an outline or a window out of a frame; `place` lands it in the chosen place as well.
          *
@@ -1919,6 +2714,82 @@ export interface components {
             placement: string | null;
             /** Note */
             note?: string | null;
+        };
+        /**
+         * TonesEdit
+         * @description Set the tones.
+         */
+        TonesEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "tones";
+            tones: components["schemas"]["TonesWire"];
+        };
+        /**
+         * TonesWire
+         * @description Tones in per cent.
+         */
+        TonesWire: {
+            /**
+             * Brightness
+             * @default 0
+             */
+            brightness: number;
+            /**
+             * Contrast
+             * @default 0
+             */
+            contrast: number;
+            /**
+             * Paler
+             * @default 0
+             */
+            paler: number;
+            /**
+             * Grey
+             * @default false
+             */
+            grey: boolean;
+            /**
+             * Print Friendly
+             * @default false
+             */
+            print_friendly: boolean;
+        };
+        /**
+         * TurnEdit
+         * @description Turn the picture; crop and marks go along.
+         */
+        TurnEdit: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            do: "turn";
+            turn: components["schemas"]["TurnWire"];
+        };
+        /**
+         * TurnWire
+         * @description Mirrored first, then turned by quarters, then by an angle; both clockwise.
+         */
+        TurnWire: {
+            /**
+             * Flipped
+             * @default false
+             */
+            flipped: boolean;
+            /**
+             * Quarters
+             * @default 0
+             */
+            quarters: number;
+            /**
+             * Degrees
+             * @default 0
+             */
+            degrees: number;
         };
         /**
          * WeighedOut
@@ -3109,6 +3980,392 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kinds_api_v1_marks_kinds_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindsOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheet_api_v1_clippings__clipping__sheet_get: {
+        parameters: {
+            query?: {
+                placement?: string | null;
+                destination?: string | null;
+                spot?: string | null;
+            };
+            header?: never;
+            path: {
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_api_v1_clippings__clipping__edits_post: {
+        parameters: {
+            query?: {
+                placement?: string | null;
+                destination?: string | null;
+                spot?: string | null;
+            };
+            header?: never;
+            path: {
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo_api_v1_clippings__clipping__history_undo_post: {
+        parameters: {
+            query?: {
+                placement?: string | null;
+                destination?: string | null;
+                spot?: string | null;
+            };
+            header?: never;
+            path: {
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    redo_api_v1_clippings__clipping__history_redo_post: {
+        parameters: {
+            query?: {
+                placement?: string | null;
+                destination?: string | null;
+                spot?: string | null;
+            };
+            header?: never;
+            path: {
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sent_api_v1_clippings__clipping__sent_png_get: {
+        parameters: {
+            query?: {
+                placement?: string | null;
+                destination?: string | null;
+                spot?: string | null;
+            };
+            header?: never;
+            path: {
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    smallest_text_api_v1_clippings__clipping__smallest_text_get: {
+        parameters: {
+            query?: {
+                placement?: string | null;
+                destination?: string | null;
+                spot?: string | null;
+            };
+            header?: never;
+            path: {
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SmallestOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    suggestions_api_v1_clippings__clipping__suggestions_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestedOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    part_api_v1_clippings__clipping__parts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    join_api_v1_clippings_joins_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    allow_api_v1_clippings__clipping__consent_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConsentIn"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             204: {

@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from tijera.store.records import SHEET_DIGITS
+
 _LEAST_INDEXED = 3
 """Shorter terms have no group in the index and are looked for in the words themselves."""
 
 _COLUMNS = (
     "c.id, c.name, c.window, c.taken_at, c.kind, c.crop_width, c.crop_height, "
     "c.crop_x || '.' || c.crop_y || '.' || c.crop_width || '.' || c.crop_height || "
-    "CASE WHEN c.pointer_x IS NULL THEN '' ELSE '.p' || c.pointer_x || '.' || c.pointer_y END, "
-    "(SELECT count(*) FROM placement p WHERE p.clipping = c.id)"
+    "CASE WHEN c.pointer_x IS NULL THEN '' ELSE '.p' || c.pointer_x || '.' || c.pointer_y END || "
+    f"CASE WHEN c.sheet IS NULL THEN '' ELSE '.s' || substr(c.sheet, 1, {SHEET_DIGITS}) END, "
+    "(SELECT count(*) FROM placement p WHERE p.clipping = c.id), c.parts"
 )
 """Those of `records.Slip`, its version put together as in `ClippingRecord.version`."""
 

@@ -94,7 +94,36 @@ def _complete_journal(database: SqliteDatabase) -> None:
         database.execute_sql("UPDATE change SET rows = ? WHERE id = ?", (json.dumps(entries), number))
 
 
-STEPS: tuple[Step, ...] = (_first, _taken_in_every_way)
+_MARKED = """
+ALTER TABLE clipping ADD COLUMN sheet TEXT;
+ALTER TABLE clipping ADD COLUMN parts TEXT NOT NULL DEFAULT '[]';
+ALTER TABLE clipping ADD COLUMN consent INTEGER NOT NULL DEFAULT 0;
+ALTER TABLE change ADD COLUMN clipping TEXT;
+CREATE INDEX change_clipping ON change(clipping)
+"""
+
+
+def _marked(database: SqliteDatabase) -> None:
+    """What is done to clippings, and a history for each of them."""
+    for statement in _MARKED.split(";"):
+        database.execute_sql(statement)
+    for number, rows in database.execute_sql("SELECT id, rows FROM change").fetchall():
+        entries = json.loads(rows)
+        touched = [entry for entry in entries if entry["table"] == "Clipping"]
+        for row in (entry[side] for entry in touched for side in ("before", "after")):
+            if row is not None:
+                row |= {"sheet": None, "parts": "[]", "consent": False}
+        # A change of one clipping and nothing else, not its coming or going, belongs to that clipping's history.
+        own = touched[0]["id"] if len(entries) == len(touched) == 1 and _is_change(touched[0]) else None
+        values = (json.dumps(entries), own, number)
+        database.execute_sql("UPDATE change SET rows = ?, clipping = ? WHERE id = ?", values)
+
+
+def _is_change(entry: dict[str, object]) -> bool:
+    return entry["before"] is not None and entry["after"] is not None
+
+
+STEPS: tuple[Step, ...] = (_first, _taken_in_every_way, _marked)
 
 
 def migrate(database: SqliteDatabase) -> int:

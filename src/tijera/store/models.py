@@ -43,6 +43,9 @@ class Clipping(Model):
     pointer_x = IntegerField(null=True)
     pointer_y = IntegerField(null=True)
     found_as = TextField()
+    sheet = TextField(null=True)
+    parts = TextField()
+    consent = BooleanField(default=False)
 
 
 class Destination(Model):
@@ -82,6 +85,7 @@ class Change(Model):
     label = TextField()
     rows = TextField()
     undone = BooleanField(default=False)
+    clipping = TextField(null=True)
     made_at = TextField()
 
 

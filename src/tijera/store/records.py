@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from tijera.core.clippings.cutting import Clipping, PointerLayer
+from tijera.core.clippings.sheet import PLAIN, Sheet
 from tijera.core.frames.frame import Monitor, WindowBox, scale_factor_of
 from tijera.core.frames.freehand import Outline
 from tijera.core.geometry import Rect, Size
+
+SHEET_DIGITS = 16
+"""Of a sheet's key in a version: enough to tell sheets apart."""
 
 
 @dataclass(frozen=True)
@@ -76,6 +80,12 @@ class ClippingRecord:
     pointer_y: int | None = None
     found_as: str = ""
     """Words for its day and time, by which it can be found."""
+    sheet: str | None = None
+    """The key of what is done to it (see `tijera.store.sheets`); None while nothing is."""
+    parts: tuple[str, ...] = ()
+    """The clippings that are laid on it."""
+    consent: bool = False
+    """Whether words from the window's title may leave although the picture does not show them any more."""
 
     @property
     def area(self) -> Rect:
@@ -87,14 +97,19 @@ class ClippingRecord:
         """The crop, in the area's pixels."""
         return Rect(self.crop_x, self.crop_y, self.crop_width, self.crop_height)
 
+    def cropped_to(self, crop: Rect) -> ClippingRecord:
+        """The record with another crop."""
+        return replace(self, crop_x=crop.x, crop_y=crop.y, crop_width=crop.width, crop_height=crop.height)
+
     @property
     def version(self) -> str:
-        """Changes whenever its picture does."""
+        """Changes whenever its picture does, but for the pictures of its parts; see `Workshop.version_of`."""
         pointer = "" if self.pointer_x is None else f".p{self.pointer_x}.{self.pointer_y}"
-        return f"{self.crop_x}.{self.crop_y}.{self.crop_width}.{self.crop_height}{pointer}"
+        sheet = "" if self.sheet is None else f".s{self.sheet[:SHEET_DIGITS]}"
+        return f"{self.crop_x}.{self.crop_y}.{self.crop_width}.{self.crop_height}{pointer}{sheet}"
 
-    def clipping(self, frame: FrameRecord) -> Clipping:
-        """The clipping as the core knows it."""
+    def clipping(self, frame: FrameRecord, sheet: Sheet = PLAIN) -> Clipping:
+        """The clipping as the core knows it; `sheet` is what its key stands for."""
         pointer = None
         if frame.pointer is not None and self.pointer_x is not None and self.pointer_y is not None:
             corner = (self.pointer_x - frame.pointer.hot_x, self.pointer_y - frame.pointer.hot_y)
@@ -107,6 +122,7 @@ class ClippingRecord:
             None if self.outline is None else Outline(self.outline),
             tuple(monitor.box for monitor in frame.monitors),
             pointer,
+            sheet,
         )
 
 
@@ -123,6 +139,8 @@ class Slip:
     height: int
     version: str
     places: int
+    parts: str = "[]"
+    """The ids of its parts, as JSON."""
 
 
 @dataclass(frozen=True)

@@ -31,6 +31,7 @@ def row_of(record: Record) -> Row:
         row["pointer"] = None if record.pointer is None else json.dumps(row["pointer"])
     if isinstance(record, ClippingRecord):
         row["outline"] = None if record.outline is None else json.dumps(record.outline)
+        row["parts"] = json.dumps(record.parts)
     return row
 
 
@@ -43,8 +44,9 @@ def record_of(kind: type[R], row: Any) -> R:  # noqa: ANN401  (a mapping, whatev
             Monitor(**{**each, "box": Rect(**each["box"])}) for each in json.loads(row["monitors"])
         )
         values["pointer"] = None if row["pointer"] is None else KeptPointer(**json.loads(row["pointer"]))
-    if kind is ClippingRecord and row["outline"] is not None:
-        values["outline"] = tuple((x, y) for x, y in json.loads(row["outline"]))
+    if kind is ClippingRecord:
+        values["outline"] = None if row["outline"] is None else tuple((x, y) for x, y in json.loads(row["outline"]))
+        values["parts"] = tuple(json.loads(row["parts"]))
     return kind(**values)
 
 

@@ -154,6 +154,12 @@ class Store:
         found = self._all(PlacementRecord, models.Placement.rank)
         return [each for each in found if destination in (None, each.destination)]
 
+    def wholes_of(self, clipping_id: str) -> list[ClippingRecord]:
+        """The clippings on which a clipping is laid."""
+        with self._open():
+            rows = models.Clipping.select().where(models.Clipping.parts.contains(json.dumps(clipping_id))).dicts()
+            return [record_of(ClippingRecord, row) for row in rows]
+
     def count_places(self, clipping_id: str) -> int:
         """In how many places, of all destinations, a clipping stands."""
         with self._open():
@@ -182,43 +188,55 @@ class Store:
             Change().save(record)
 
     @contextmanager
-    def change(self, label: str) -> Iterator[Change]:
-        """Save and remove records in one transaction that can be undone under this label."""
+    def change(self, label: str, clipping: str | None = None) -> Iterator[Change]:
+        """Save and remove records in one transaction that can be undone under this label.
+
+        A change of one clipping belongs to that clipping's own history too. What was undone and stands in its way
+        can't be done again after it.
+        """
         with self._open(), self._database.atomic():
             change = Change()
             yield change
             if change.rows:
-                models.Change.delete().where(models.Change.undone).execute()
-                models.Change.create(label=label, rows=json.dumps(change.rows), made_at=self._now())
+                table = models.Change
+                gone = [row["id"] for row in change.rows if row["after"] is None and row["table"] == "Clipping"]
+                stands_in_way = (
+                    (table.clipping.is_null() | table.clipping.in_(gone))
+                    if clipping is None
+                    else table.clipping == clipping
+                )
+                table.delete().where(table.undone & stands_in_way).execute()
+                table.create(label=label, rows=json.dumps(change.rows), made_at=self._now(), clipping=clipping)
 
     # Undo
 
-    def undoable(self) -> ChangeRecord | None:
-        """The change that undo would take back."""
-        return self._top(undone=False)
+    def undoable(self, clipping: str | None = None) -> ChangeRecord | None:
+        """The change that undo would take back: the last of all, or the last of one clipping."""
+        return self._top(clipping, undone=False)
 
-    def redoable(self) -> ChangeRecord | None:
+    def redoable(self, clipping: str | None = None) -> ChangeRecord | None:
         """The change that redo would make again."""
-        return self._top(undone=True)
+        return self._top(clipping, undone=True)
 
-    def undo(self) -> ChangeRecord:
-        """Take the last change back; raise `NothingToUndo`."""
-        return self._step("undo", self.undoable, "before")
+    def undo(self, clipping: str | None = None) -> ChangeRecord:
+        """Take the last change back, of all or of one clipping; raise `NothingToUndo`."""
+        return self._step("undo", lambda: self.undoable(clipping), "before")
 
-    def redo(self) -> ChangeRecord:
+    def redo(self, clipping: str | None = None) -> ChangeRecord:
         """Make the last undone change again; raise `NothingToUndo`."""
-        return self._step("redo", self.redoable, "after")
+        return self._step("redo", lambda: self.redoable(clipping), "after")
 
     def forget_changes(self) -> None:
         """Empty the journal: what stands now is where undo begins."""
         with self._open(), self._database.atomic():
             models.Change.delete().execute()
 
-    def _top(self, *, undone: bool) -> ChangeRecord | None:
+    def _top(self, clipping: str | None, *, undone: bool) -> ChangeRecord | None:
         table = models.Change
         with self._open():
             order = table.id if undone else table.id.desc()
-            row = table.select().where(table.undone == undone).order_by(order).first()
+            rows = table.select().where(table.undone == undone)
+            row = (rows if clipping is None else rows.where(table.clipping == clipping)).order_by(order).first()
             return None if row is None else ChangeRecord(row.id, row.label, row.made_at)
 
     def _step(self, which: str, find: Callable[[], ChangeRecord | None], side: str) -> ChangeRecord:

@@ -13,7 +13,7 @@ from tijera.core.errors import ChangedMeanwhile
 from tijera.core.imaging.decode import decode
 from tijera.core.units import Length
 from tijera.store.records import DestinationRecord
-from tijera.usecases.placing import Standing, shown_part, standings, write_with
+from tijera.usecases.placing import Standing, standings, write_with
 from tijera.usecases.weighing import weigh
 from tijera.usecases.workshop import Workshop
 
@@ -34,15 +34,15 @@ def make_it_fit(workshop: Workshop, destination: DestinationRecord, limit_bytes:
     Raises `LimitNotMet`, which says by how much and which pictures stand in the way.
     """
     placed = standings(workshop, destination)
-    groups = list(dict.fromkeys(shown_part(each.clipping) for each in placed))
-    of_group = [groups.index(shown_part(each.clipping)) for each in placed]
+    groups = list(dict.fromkeys(each.shown for each in placed))
+    of_group = [groups.index(each.shown) for each in placed]
     members = [
         [each for each, index in zip(placed, of_group, strict=True) if index == group] for group in range(len(groups))
     ]
     candidates = [
         Candidate(
-            picture=workshop.visible(same[0].clipping)[1],
-            first=workshop.first_rendition(same[0].clipping),
+            picture=workshop.pictures.finished(same[0].clipping, same[0].px_per_pt),
+            first=workshop.pictures.first_rendition(same[0].clipping, same[0].px_per_pt),
             placed_width=Length(max(each.measures.width.emu for each in same)),
         )
         for same in members
@@ -91,7 +91,7 @@ def _apply(
                         rendition_blob=blob,
                         rendition_extension=None if is_first else rendition.extension,
                         rendition_width_px=None if is_first else rendition.size.width,
-                        rendition_of=None if is_first else shown_part(each.clipping),
+                        rendition_of=None if is_first else each.shown,
                         rendition_note=note,
                     )
                 )

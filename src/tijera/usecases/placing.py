@@ -6,14 +6,17 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from tijera.core.budget.ladder import Rendition
+from tijera.core.clippings.measures import placed_as
 from tijera.core.errors import NotFound
-from tijera.core.fit import Measures, WidthRule, measure
+from tijera.core.fit import Measures, WidthRule
+from tijera.core.geometry import Size
 from tijera.core.naming import clean_name
 from tijera.core.packages.docx.document import DocxDocument, open_docx
 from tijera.core.packages.docx.place import PlacedPicture, Written, write
 from tijera.core.packages.spots import Spot
 from tijera.core.units import Length
 from tijera.store.records import ClippingRecord, DestinationRecord, HandoverRecord, PlacementRecord
+from tijera.usecases.consent import leaving
 from tijera.usecases.workshop import Workshop
 
 CURRENT = "current destination"
@@ -28,23 +31,25 @@ class Standing:
     clipping: ClippingRecord
     spot: Spot
     measures: Measures
+    outer: Size
+    """The pixels of the finished picture, edge and margins counted in."""
+    px_per_pt: float
+    """Its pixels per point in this place."""
+    shown: str
+    """What of its frame the clipping shows here, and how."""
+    described: str
+    """The alternative text that leaves: not words from a title that is held back."""
 
     @property
     def has_rendition(self) -> bool:
         """Whether *Make it fit* chose a rendition that still shows what is visible."""
-        return self.record.rendition_blob is not None and self.record.rendition_of == shown_part(self.clipping)
+        return self.record.rendition_blob is not None and self.record.rendition_of == self.shown
 
     @property
     def ppi(self) -> float:
         """Pixels per placed inch of what is written: those of the rendition, where there is one."""
         width_px = self.record.rendition_width_px if self.has_rendition else None
-        return (width_px or self.clipping.crop_width) / self.measures.width.inches
-
-
-def shown_part(clipping: ClippingRecord) -> str:
-    """What of its frame a clipping shows, as text."""
-    pointer = "" if clipping.pointer_x is None else f":{clipping.pointer_x},{clipping.pointer_y}"
-    return f"{clipping.frame}:{clipping.area}:{clipping.crop}{pointer}"
+        return (width_px or self.outer.width) / self.measures.width.inches
 
 
 def open_destination(workshop: Workshop, data: bytes, name: str, limit_bytes: int | None = None) -> DestinationRecord:
@@ -190,8 +195,10 @@ def standing(workshop: Workshop, record: PlacementRecord) -> Standing:
         rule: Length | WidthRule = Length(record.width_emu)
     else:
         rule = WidthRule(record.width_rule)
-    measures = measure(clipping.crop.size, clipping.scale_factor, place_width, spot.height, rule)
-    return Standing(record, clipping, spot, measures)
+    found = placed_as(workshop.pictures.clipping(clipping), place_width, spot.height, rule)
+    shown = workshop.pictures.shown_part(clipping, found.px_per_pt)
+    described = leaving(workshop, clipping, record.description)
+    return Standing(record, clipping, spot, found.measures, found.outer, found.px_per_pt, shown, described)
 
 
 def standings(workshop: Workshop, destination: DestinationRecord) -> list[Standing]:
@@ -204,7 +211,7 @@ def rendition_bytes(workshop: Workshop, each: Standing) -> tuple[bytes, str]:
     record = each.record
     if each.has_rendition and record.rendition_blob and record.rendition_extension:
         return workshop.store.blobs.get(record.rendition_blob), record.rendition_extension
-    first = workshop.first_rendition(each.clipping)
+    first = workshop.pictures.first_rendition(each.clipping, each.px_per_pt)
     return first.data, first.extension
 
 
@@ -225,7 +232,7 @@ def write_copy(workshop: Workshop, destination: DestinationRecord) -> Copy:
         return write(document_of(workshop, destination), _as_placed(placed, encoded))
 
     # All that decides the bytes; the name and the limit do not.
-    key = (destination.blob, tuple((each.record, shown_part(each.clipping)) for each in placed))
+    key = (destination.blob, tuple((each.record, each.shown, each.described) for each in placed))
     return Copy(workshop.written.get(key, make), placed)
 
 
@@ -245,7 +252,7 @@ def _as_placed(placed: Sequence[Standing], encoded: Sequence[tuple[bytes, str]])
             extension=extension,
             width=each.measures.width,
             height=each.measures.height,
-            description=each.record.description,
+            description=each.described,
         )
         for each, (data, extension) in zip(placed, encoded, strict=True)
     ]

@@ -6,13 +6,14 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from tijera.core.errors import FormatUnknown, NotFound
+from tijera.core.errors import FormatUnknown, NotFound, PartInUse
 from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.encode import encode_frame, encode_jpeg, encode_png
 from tijera.core.imaging.resize import shrink_to_fit
 from tijera.core.naming import clean_name
 from tijera.core.units import PIXELS_PER_INCH
 from tijera.store.records import ClippingRecord, FrameRecord, HandoverRecord
+from tijera.usecases.consent import leaving
 from tijera.usecases.workshop import Workshop
 
 THUMBNAIL_PX = 320
@@ -34,7 +35,7 @@ def rename(workshop: Workshop, clipping_id: str, name: str) -> ClippingRecord:
     """Give a clipping another name. Raises `NotFound`."""
     before = workshop.store.find(ClippingRecord, clipping_id)
     after = replace(before, name=clean_name(name) or before.name)
-    with workshop.store.change(f"Rename {before.name}") as change:
+    with workshop.store.change(f"Rename {before.name}", before.id) as change:
         change.save(after)
     return after
 
@@ -42,10 +43,9 @@ def rename(workshop: Workshop, clipping_id: str, name: str) -> ClippingRecord:
 def crop(workshop: Workshop, clipping_id: str, to: Rect) -> ClippingRecord:
     """Crop a clipping, in the pixels of its area; it hides and never destroys. Raises `NotFound`, `CropOutside`."""
     before = workshop.store.find(ClippingRecord, clipping_id)
-    frame = workshop.store.find(FrameRecord, before.frame)
-    before.clipping(frame).cropped(to)
-    after = replace(before, crop_x=to.x, crop_y=to.y, crop_width=to.width, crop_height=to.height)
-    with workshop.store.change(f"Crop {before.name}") as change:
+    workshop.pictures.clipping(before).cropped(to)
+    after = before.cropped_to(to)
+    with workshop.store.change(f"Crop {before.name}", before.id) as change:
         change.save(after)
     return after
 
@@ -67,7 +67,7 @@ def show_pointer(workshop: Workshop, clipping_id: str, at: tuple[int, int] | Non
             replace(before, pointer_x=x, pointer_y=y),
             "Show the pointer on" if at is None else "Move the pointer on",
         )
-    with workshop.store.change(f"{did} {before.name}") as change:
+    with workshop.store.change(f"{did} {before.name}", before.id) as change:
         change.save(after)
     return after
 
@@ -76,6 +76,10 @@ def remove(workshop: Workshop, clipping_ids: Sequence[str]) -> None:
     """Take clippings off the rack and out of their places; one undo brings all of it back. Raises `NotFound`."""
     records = [workshop.store.find(ClippingRecord, each) for each in dict.fromkeys(clipping_ids)]
     gone = {record.id for record in records}
+    for record in records:
+        for whole in workshop.store.wholes_of(record.id):
+            if whole.id not in gone:
+                raise PartInUse(name=record.name, other=whole.name)
     label = f"Remove {records[0].name}" if len(records) == 1 else f"Remove {len(records)} clippings"
     with workshop.store.change(label) as change:
         for placement in workshop.store.placements():
@@ -88,7 +92,8 @@ def remove(workshop: Workshop, clipping_ids: Sequence[str]) -> None:
 def thumbnail(workshop: Workshop, clipping_id: str) -> bytes:
     """A clipping as a small PNG, made once for each version of it. Raises `NotFound`."""
     record = workshop.store.find(ClippingRecord, clipping_id)
-    key = f"{record.frame} {record.area} {record.version} {record.outline is None} {record.id} {THUMBNAIL_PX}"
+    version = workshop.pictures.version_of(record)
+    key = f"{record.frame} {record.area} {version} {record.outline is None} {record.id} {THUMBNAIL_PX}"
     return workshop.store.thumbnails.get(key, lambda: show(workshop, clipping_id, Size(THUMBNAIL_PX, THUMBNAIL_PX)))
 
 
@@ -98,8 +103,8 @@ def save(workshop: Workshop, clipping_id: str, file_format: str) -> SavedPicture
     Raises `NotFound`, `FormatUnknown`.
     """
     record = workshop.store.find(ClippingRecord, clipping_id)
-    clipping, picture = workshop.visible(record)
-    density = clipping.scale_factor * PIXELS_PER_INCH
+    picture = workshop.pictures.finished(record)
+    density = record.scale_factor * PIXELS_PER_INCH
     if file_format == "png":
         data = encode_png(picture, density_ppi=density)
     elif file_format in ("jpeg", "jpg"):
@@ -108,7 +113,7 @@ def save(workshop: Workshop, clipping_id: str, file_format: str) -> SavedPicture
         raise FormatUnknown(format=file_format)
     extension = "png" if file_format == "png" else "jpg"
     media_type = "image/png" if file_format == "png" else "image/jpeg"
-    return SavedPicture(data, f"{file_stem(record.name)}.{extension}", media_type)
+    return SavedPicture(data, f"{file_stem(leaving(workshop, record, record.name))}.{extension}", media_type)
 
 
 def note_saved(workshop: Workshop, saved: SavedPicture) -> HandoverRecord:
@@ -129,13 +134,7 @@ def note_saved(workshop: Workshop, saved: SavedPicture) -> HandoverRecord:
 def show(workshop: Workshop, clipping_id: str, most: Size | None, *, whole_area: bool = False) -> bytes:
     """A clipping as PNG for showing it here, scaled down into `most`; `whole_area` without its crop."""
     record = workshop.store.find(ClippingRecord, clipping_id)
-    if whole_area:
-        # The mat lays the pointer over it itself, so that it can be moved.
-        frame = workshop.store.find(FrameRecord, record.frame)
-        clipping = replace(record, pointer_x=None, pointer_y=None).clipping(frame)
-        picture = workshop.cut(clipping.cropped(Rect.whole(record.area.size)), frame)
-    else:
-        _, picture = workshop.visible(record)
+    picture = workshop.pictures.for_mat(record) if whole_area else workshop.pictures.finished(record)
     shown = shrink_to_fit(picture, most) if most else picture
     # A large one is wanted soon rather than small: it only goes to this machine's own browser.
     return encode_frame(shown) if shown.size.pixels > _SOON_FROM_PIXELS else encode_png(shown, _THUMBNAIL_EFFORT)

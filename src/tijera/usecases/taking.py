@@ -140,7 +140,7 @@ def weigh_area(workshop: Workshop, frame_id: str, area: Rect) -> int:
     """What a cut of this area would weigh in a document, before it is taken. Raises `NotFound`, `AreaOutside`."""
     frame = workshop.store.find(FrameRecord, frame_id)
     clipping = Clipping.uncropped(frame.size, area, frame.scale_factor_of(area))
-    return workshop.first_rendition(_record("", frame, clipping.area, Kind.REGION, "", "")).bytes
+    return workshop.pictures.first_rendition(_record("", frame, clipping.area, Kind.REGION, "", "")).bytes
 
 
 def take(

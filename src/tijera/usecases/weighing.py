@@ -8,7 +8,8 @@ from tijera.core.packages.docx.document import open_docx
 from tijera.core.packages.docx.pictures import PictureReport, report_pictures
 from tijera.store.records import DestinationRecord
 from tijera.usecases.placing import Standing, document_of, write_copy
-from tijera.usecases.workshop import Recent, Workshop
+from tijera.usecases.recent import Recent
+from tijera.usecases.workshop import Workshop
 
 
 @dataclass(frozen=True)

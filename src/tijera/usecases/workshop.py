@@ -3,52 +3,27 @@
 from __future__ import annotations
 
 import secrets
-import threading
-from collections import OrderedDict
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import Generic, TypeVar
 
-from tijera.core.budget.ladder import Rendition, cut_from_jpeg, first_rendition
-from tijera.core.clippings.cutting import Clipping, visible_pixels
+import numpy as np
+
 from tijera.core.errors import NotAble, NotFound, WindowForgotten
 from tijera.core.frames.abilities import ABILITY_NAMES, SOURCE_NAMES
 from tijera.core.frames.frame import WindowBox
 from tijera.core.frames.source import Desktop, FrameSource
-from tijera.core.geometry import Rect
-from tijera.core.imaging.decode import decode
+from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.encode import encode_frame
+from tijera.core.imaging.lettering import TextSize
 from tijera.core.imaging.picture import Picture
 from tijera.core.packages.docx.document import DocxDocument, open_docx
 from tijera.core.packages.docx.place import Written
 from tijera.core.packages.zipped import Guards
-from tijera.store.records import ClippingRecord, FrameRecord
+from tijera.store.records import FrameRecord
 from tijera.store.store import Store
-
-V = TypeVar("V")
-
-
-class Recent(Generic[V]):
-    """The values that were worked out last, by key; may be used from several threads."""
-
-    def __init__(self, most: int) -> None:
-        self._most = most
-        self._lock = threading.Lock()
-        self._values: OrderedDict[object, V] = OrderedDict()
-
-    def get(self, key: object, make: Callable[[], V]) -> V:
-        """The value under a key, made where it is not there. Two threads may make it twice, to the same effect."""
-        with self._lock:
-            if key in self._values:
-                self._values.move_to_end(key)
-                return self._values[key]
-        value = make()
-        with self._lock:
-            self._values[key] = value
-            while len(self._values) > self._most:
-                self._values.popitem(last=False)
-        return value
+from tijera.usecases.pictures import Pictures
+from tijera.usecases.recent import Recent
 
 
 def not_able(source_id: str, ability: str, instead: str) -> NotAble:
@@ -79,12 +54,15 @@ class Workshop:
     unavailable: Mapping[str, str] = field(default_factory=dict)
     """Sources that can't be used here, and why."""
     guards: Guards = field(default_factory=Guards)
-    _pictures: Recent[Picture] = field(default_factory=lambda: Recent(4))
     _documents: Recent[DocxDocument] = field(default_factory=lambda: Recent(4))
-    _firsts: Recent[Rendition] = field(default_factory=lambda: Recent(64))
     _whole: Recent[Picture] = field(default_factory=lambda: Recent(16))
     written: Recent[Written] = field(default_factory=lambda: Recent(4))
     panes: Recent[list[Rect]] = field(default_factory=lambda: Recent(8))
+    texts: Recent[tuple[TextSize | None]] = field(default_factory=lambda: Recent(64))
+    pictures: Pictures = field(init=False)
+
+    def __post_init__(self) -> None:
+        self.pictures = Pictures(self.store)
 
     def new_id(self) -> str:
         """An id that nobody has."""
@@ -119,47 +97,30 @@ class Workshop:
     def keep_frame(self, picture: Picture, encoded: bytes | None = None) -> str:
         """Keep a whole bitmap, encoded already or not, and return its key; it is at hand for what comes next."""
         key = self.store.blobs.put(encoded or encode_frame(picture))
-        self._pictures.get(key, lambda: picture)
+        self.pictures.remember_frame(key, picture)
         return key
+
+    def keep_sheet_of(self, size: Size, scale_factor: float) -> FrameRecord:
+        """Keep an empty, transparent frame: what clippings are joined on."""
+        empty = Picture(np.zeros((size.height, size.width, 4), dtype=np.uint8))
+        record = FrameRecord(
+            id=self.new_id(),
+            source="picture",
+            blob=self.keep_frame(empty),
+            original=None,
+            width=size.width,
+            height=size.height,
+            scale_factor=scale_factor,
+            windows=(),
+            taken_at=self.now(),
+        )
+        self.store.add(record)
+        return record
 
     def frame_pixels(self, frame: FrameRecord) -> Picture:
         """The whole bitmap of a frame."""
-        return self._pictures.get(frame.blob, lambda: decode(self.store.blobs.get(frame.blob)))
+        return self.pictures.frame_pixels(frame.blob)
 
     def document(self, blob: str, name: str) -> DocxDocument:
         """An opened document by the key of its bytes."""
         return self._documents.get(blob, lambda: open_docx(self.store.blobs.get(blob), name, self.guards))
-
-    def visible(self, record: ClippingRecord) -> tuple[Clipping, Picture]:
-        """A clipping and what is visible of it."""
-        frame = self.store.find(FrameRecord, record.frame)
-        clipping = record.clipping(frame)
-        return clipping, self.cut(clipping, frame)
-
-    def cut(self, clipping: Clipping, frame: FrameRecord) -> Picture:
-        """What a clipping shows, its pointer with it."""
-        layer = clipping.pointer
-        pointer = (
-            None
-            if layer is None
-            else self._pictures.get(layer.picture, lambda: decode(self.store.blobs.get(layer.picture)))
-        )
-        return visible_pixels(clipping, self.frame_pixels(frame), pointer)
-
-    def first_rendition(self, record: ClippingRecord) -> Rendition:
-        """What a clipping weighs in a document before anything is given up."""
-        frame = self.store.find(FrameRecord, record.frame)
-        clipping = record.clipping(frame)
-        return self._firsts.get((frame.blob, frame.original, clipping), lambda: self._make_first(frame, clipping))
-
-    def _make_first(self, frame: FrameRecord, clipping: Clipping) -> Rendition:
-        picture = self.cut(clipping, frame)
-        original = None if frame.original is None else self.store.blobs.get(frame.original)
-        if (
-            original is not None
-            and original.startswith(b"\xff\xd8")
-            and not clipping.is_whole_frame
-            and not picture.has_alpha
-        ):
-            return cut_from_jpeg(picture)
-        return first_rendition(picture, original if clipping.is_whole_frame else None)

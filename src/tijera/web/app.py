@@ -11,12 +11,15 @@ from fastapi.responses import FileResponse, HTMLResponse, Response
 from fastapi.staticfiles import StaticFiles
 
 from tijera import __version__
+from tijera.core.errors import NotFound
+from tijera.core.marks.letters import FONTS
 from tijera.web import problems
 from tijera.web.guard import LOCAL_HOSTS, Guard
-from tijera.web.routers import bench, clippings, destinations, frames, longpages, options, sources
-from tijera.web.routers.deps import Services
+from tijera.web.routers import bench, clippings, destinations, frames, longpages, options, sheets, sources
+from tijera.web.routers.deps import FOREVER, Services
 from tijera.web.schemas import Problem
 
+TYPEFACES = frozenset(path.name for path in FONTS.glob("*.ttf"))
 STATIC = Path(__file__).parent / "static"
 ROOMS = ("", "start", "take", "trim", "place", "hand-over")
 _NONCE = "%CSP_NONCE%"
@@ -45,7 +48,7 @@ def create_app(services: Services, hosts: frozenset[str] = LOCAL_HOSTS) -> FastA
     # A little over the guard, so that a file just over it gets the guard's own words.
     app.add_middleware(Guard, hosts=hosts, most_upload_bytes=services.workshop.guards.file_bytes + _SPARE_UPLOAD_BYTES)
     api = APIRouter(prefix="/api/v1")
-    for module in (bench, sources, frames, longpages, clippings, destinations, options):
+    for module in (bench, sources, frames, longpages, sheets, clippings, destinations, options):
         api.include_router(module.router)
     app.include_router(api)
     _serve_front_end(app)
@@ -56,8 +59,16 @@ def _file_beside(name: str, media_type: str) -> Response:
     return FileResponse(STATIC / name, media_type=media_type)
 
 
+def _typeface(name: str) -> Response:
+    """The very font that the server draws with: the mat's marks are set in it too."""
+    if f"{name}.ttf" not in TYPEFACES:
+        raise NotFound(what="typeface", key=name)
+    return FileResponse(FONTS / f"{name}.ttf", media_type="font/ttf", headers={"Cache-Control": FOREVER})
+
+
 def _serve_front_end(app: FastAPI) -> None:
     """The built files, and the one page for every room."""
+    app.add_api_route("/typefaces/{name}.ttf", _typeface, include_in_schema=False)
     if (STATIC / "assets").is_dir():
         app.mount("/assets", StaticFiles(directory=STATIC / "assets"), name="assets")
 

@@ -12,13 +12,16 @@ from fastapi.responses import JSONResponse
 from starlette.exceptions import HTTPException
 
 from tijera.core.errors import (
+    ChangedElsewhere,
     ChangedMeanwhile,
     HostRefused,
     InputRefused,
     InputTooHeavy,
     LimitNotMet,
+    MarkGone,
     NotFound,
     NothingToUndo,
+    PartInUse,
     PictureTooLarge,
     TijeraError,
 )
@@ -28,6 +31,9 @@ _STATUS: tuple[tuple[type[TijeraError], int], ...] = (
     (NotFound, 404),
     (NothingToUndo, 409),
     (ChangedMeanwhile, 409),
+    (ChangedElsewhere, 409),
+    (PartInUse, 409),
+    (MarkGone, 404),
     (HostRefused, 403),
     (LimitNotMet, 409),
     (InputTooHeavy, 413),

@@ -222,6 +222,13 @@ class ClippingOut(Wire):
     """The pointer's tip in the area's pixels; null while hidden."""
     pointer_hot: PointIn | None
     """Where the tip lies on the pointer's own picture."""
+    base: tuple[int, int]
+    """Width and height of its whole area as it is turned: what the mat shows and the crop lies on."""
+    outer: tuple[int, int]
+    """Pixels of the finished picture at natural size."""
+    is_turned: bool
+    held_back: str | None
+    """Words from the window's title that stay here until they are allowed to leave."""
 
 
 class SlipOut(Wire):

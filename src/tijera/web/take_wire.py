@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from dataclasses import asdict, fields
 
+from tijera.core.clippings.composing import layout_of
+from tijera.core.clippings.measures import natural_scale
 from tijera.core.frames.abilities import ABILITY_NAMES, SOURCE_NAMES, SOURCES, Abilities
 from tijera.core.frames.frame import Monitor, is_covered
 from tijera.core.frames.source import LiveView, OpenMenu
 from tijera.core.geometry import Rect
 from tijera.core.keys import ACTIONS, FIXED
 from tijera.store.records import ClippingRecord, FrameRecord, Slip
+from tijera.usecases.consent import holds_back
 from tijera.usecases.options import Options
 from tijera.usecases.taking import LastArea
 from tijera.usecases.workshop import Workshop
@@ -125,6 +128,8 @@ def last_area(last: LastArea) -> wire.LastAreaOut:
 def clipping(workshop: Workshop, record: ClippingRecord) -> wire.ClippingOut:
     """A clipping on the rack."""
     kept = workshop.store.find(FrameRecord, record.frame)
+    known = workshop.pictures.clipping(record)
+    outer = layout_of(record.crop.size, known.sheet, natural_scale(known)).outer
     at = None if record.pointer_x is None or record.pointer_y is None else (record.pointer_x, record.pointer_y)
     return wire.ClippingOut(
         id=record.id,
@@ -136,17 +141,24 @@ def clipping(workshop: Workshop, record: ClippingRecord) -> wire.ClippingOut:
         crop=RectWire.of(record.crop),
         scale_factor=record.scale_factor,
         taken_at=record.taken_at,
-        version=record.version,
+        version=workshop.pictures.version_of(record),
         places=workshop.store.count_places(record.id),
         has_pointer=kept.pointer is not None,
         pointer=None if at is None else wire.PointIn(x=at[0], y=at[1]),
         pointer_hot=None if kept.pointer is None else wire.PointIn(x=kept.pointer.hot_x, y=kept.pointer.hot_y),
+        base=(known.base_size.width, known.base_size.height),
+        outer=(outer.width, outer.height),
+        is_turned=not known.sheet.turn.is_none,
+        held_back=record.window if holds_back(workshop, record) else None,
     )
 
 
-def slip(each: Slip) -> wire.SlipOut:
+def slip(workshop: Workshop, each: Slip) -> wire.SlipOut:
     """A slip of the rack. Its values are the store's own, so they are not checked once more."""
-    return wire.SlipOut.model_construct(**asdict(each))
+    values = asdict(each)
+    if values.pop("parts") != "[]":
+        values["version"] = workshop.pictures.version_of(workshop.store.find(ClippingRecord, each.id))
+    return wire.SlipOut.model_construct(**values)
 
 
 def options(each: Options) -> wire.OptionsOut:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import hashlib
+
 from tijera.core.packages.docx.document import DocxDocument
 from tijera.core.packages.spots import Block, Container, Spot
 from tijera.store.records import HandoverRecord
@@ -43,7 +45,7 @@ def placement(each: Standing) -> wire.PlacementOut:
         spot_height_emu=each.spot.height.emu,
         description=record.description,
         note=record.rendition_note if each.has_rendition else None,
-        version=f"{rendition}-{each.clipping.version}",
+        version=f"{rendition}-{hashlib.sha256(each.shown.encode()).hexdigest()[:16]}",
     )
 
 

@@ -50,7 +50,7 @@ class Taking(BenchCase):
     def test_its_pixels_are_those_of_the_frozen_screen(self) -> None:
         """Exactly, and only those of the area."""
         record = self.take(Rect(200, 300, 321, 123))
-        _, picture = self.workshop.visible(record)
+        picture = self.workshop.pictures.finished(record)
         frame = self.workshop.frame_pixels(self.workshop.store.find(FrameRecord, record.frame))
         self.assertTrue(np.array_equal(picture.pixels, frame.pixels[300:423, 200:521]))
 
@@ -78,7 +78,7 @@ class Rack(BenchCase):
         """The frame is kept; a restart does not matter."""
         record = self.take()
         cropped = rack.crop(self.workshop, record.id, Rect(10, 20, 300, 200))
-        self.assertEqual(self.workshop.visible(cropped)[1].size, Size(300, 200))
+        self.assertEqual(self.workshop.pictures.finished(cropped).size, Size(300, 200))
         again = self.open_workshop()
         again.store.undo()
         self.assertEqual(again.store.clippings()[0].crop, record.crop)
@@ -86,7 +86,7 @@ class Rack(BenchCase):
     def test_a_saved_file_holds_what_is_visible_with_its_density(self) -> None:
         """PNG exactly, JPEG closely; another format is refused."""
         record = rack.crop(self.workshop, self.take().id, Rect(10, 20, 300, 200))
-        visible = self.workshop.visible(record)[1]
+        visible = self.workshop.pictures.finished(record)
         png, jpeg = (rack.save(self.workshop, record.id, each) for each in ("png", "jpeg"))
         self.assertEqual(
             (png.name, jpeg.name),
@@ -168,10 +168,10 @@ class Placing(BenchCase):
         exif[0x010F] = "CameraOfNobody"
         source = encoded(photograph_like(400, 260), "JPEG", quality=85, exif=exif)
         photo = taking.bring_in(self.workshop, source, "quay.jpg")
-        whole = self.workshop.first_rendition(photo)
+        whole = self.workshop.pictures.first_rendition(photo)
         self.assertTrue(np.array_equal(decode(whole.data).pixels, decode(source).pixels))
         self.assertNotIn(b"CameraOfNobody", whole.data)
-        cut = self.workshop.first_rendition(rack.crop(self.workshop, photo.id, Rect(40, 30, 200, 110)))
+        cut = self.workshop.pictures.first_rendition(rack.crop(self.workshop, photo.id, Rect(40, 30, 200, 110)))
         self.assertEqual((cut.extension, decode(cut.data).size), ("jpeg", Size(200, 110)))
 
 

@@ -38,7 +38,7 @@ class TakingCase(BenchCase):
 
     def pixels(self, record: ClippingRecord) -> np.ndarray[tuple[int, ...], np.dtype[np.uint8]]:
         """What a clipping shows."""
-        return self.workshop.visible(record)[1].pixels
+        return self.workshop.pictures.finished(record).pixels
 
 
 class Kinds(TakingCase):
@@ -227,7 +227,7 @@ class Rack(TakingCase):
         first = rack.thumbnail(self.workshop, record.id)
         frame = self.workshop.store.find(FrameRecord, record.frame)
         self.workshop.store.add(replace(frame, blob="0" * 64))
-        self.workshop._pictures._values.clear()
+        self.workshop.pictures._frames._values.clear()
         self.assertEqual(rack.thumbnail(self.workshop, record.id), first)
         rack.crop(self.workshop, record.id, Rect(0, 0, 300, 200))
         with self.assertRaises(NotFound):

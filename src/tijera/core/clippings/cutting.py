@@ -179,7 +179,7 @@ def laid_over(picture: Picture, layer: Picture, at: tuple[int, int]) -> Picture:
     if picture.has_alpha:
         rest = under[:, :, 3:4] / 255 * (1 - share)
         alpha = share + rest
-        mixed = (over[:, :, :3] * share + under[:, :, :3] * rest) / np.maximum(alpha, 1e-6)
+        mixed = ((over[:, :, :3] * share + under[:, :, :3] * rest) / np.maximum(alpha, 1e-6)).astype(np.float32)
         out[top:bottom, left:right, 3] = np.round(alpha[:, :, 0] * 255).astype(np.uint8)
     else:
         mixed = over[:, :, :3] * share + under[:, :, :3] * (1 - share)

@@ -42,7 +42,7 @@ def straightened(
     colour = mixed[:, :, :3] / np.maximum(cover, _LEAST_WEIGHT)[:, :, None]
     alpha = np.where(shown > _LEAST_WEIGHT, cover / np.maximum(shown, _LEAST_WEIGHT), 0) * inside * 255
     out = np.dstack((colour, alpha))
-    out[alpha < 0.5] = 0
+    out[np.asarray(alpha < 0.5, dtype=np.bool_)] = 0
     pixels = np.clip(np.round(out), 0, 255).astype(np.uint8)
     if not picture.has_alpha and int(pixels[:, :, 3].min()) == 255:
         pixels = np.ascontiguousarray(pixels[:, :, :3])

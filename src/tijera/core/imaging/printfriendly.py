@@ -33,7 +33,8 @@ def lab_of(colours: Pixels) -> Floats:
     linear = np.where(values <= 0.04045, values / 12.92, ((values + 0.055) / 1.055) ** 2.4)
     ratios = linear @ _RGB_TO_XYZ.T / _WHITE
     f = np.where(ratios > (6 / 29) ** 3, np.cbrt(ratios), ratios * (29 / 6) ** 2 / 3 + 4 / 29)
-    return np.stack((116 * f[:, 1] - 16, 500 * (f[:, 0] - f[:, 1]), 200 * (f[:, 1] - f[:, 2])), axis=1)
+    lab: Floats = np.stack((116 * f[:, 1] - 16, 500 * (f[:, 0] - f[:, 1]), 200 * (f[:, 1] - f[:, 2])), axis=1)
+    return lab
 
 
 def _linear_of(lab: Floats) -> Floats:
@@ -61,8 +62,7 @@ def srgb_of(lab: Floats) -> Pixels:
 
 
 def _is_outside(linear: Floats) -> NDArray[np.bool_]:
-    found: NDArray[np.bool_] = ((linear < -1e-4) | (linear > 1 + 1e-4)).any(axis=1)
-    return found
+    return np.asarray(((linear < -1e-4) | (linear > 1 + 1e-4)).any(axis=1), dtype=np.bool_)
 
 
 def print_friendly(picture: Picture) -> Picture:

@@ -62,7 +62,7 @@ def _luminances(picture: Picture) -> NDArray[np.float32]:
     plane: NDArray[np.float32] = linear @ np.array([0.2126, 0.7152, 0.0722], dtype=np.float32)
     if picture.has_alpha:
         cover = picture.pixels[:, :, 3] / np.float32(255)
-        plane = plane * cover + (1 - cover)
+        plane = (plane * cover + (1 - cover)).astype(np.float32)
     return plane
 
 

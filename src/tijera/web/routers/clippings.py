@@ -34,7 +34,7 @@ def find(workshop: WorkshopDep, words: Annotated[str, Query(max_length=200)] = "
     """The rack, the newest first; with words only what has them all in its name, window, day or time."""
     slips = workshop.store.slips(find_terms(workshop, words))
     count = workshop.store.count_clippings() if words else len(slips)
-    return take_schemas.RackOut.model_construct(slips=[take_wire.slip(each) for each in slips], count=count)
+    return take_schemas.RackOut.model_construct(slips=[take_wire.slip(workshop, each) for each in slips], count=count)
 
 
 @router.post("/removals", status_code=204)
@@ -98,7 +98,9 @@ def weigh(clipping: str, workshop: WorkshopDep, placement: Annotated[str | None,
     if placement is not None:
         standing = placing.standing(workshop, workshop.store.find(PlacementRecord, placement))
         return schemas.BytesOut(bytes=len(placing.rendition_bytes(workshop, standing)[0]))
-    return schemas.BytesOut(bytes=workshop.first_rendition(workshop.store.find(ClippingRecord, clipping)).bytes)
+    return schemas.BytesOut(
+        bytes=workshop.pictures.first_rendition(workshop.store.find(ClippingRecord, clipping)).bytes
+    )
 
 
 @router.post("/{clipping}/saves", status_code=201)
