@@ -13,6 +13,7 @@ import { queries } from "./api/bench";
 import { App } from "./app/App";
 import "./app/frame.css";
 import "./app/rooms.css";
+import "./app/trim.css";
 import { theme } from "./app/theme";
 import { cssVariables } from "./app/tokens";
 

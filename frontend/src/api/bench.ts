@@ -113,19 +113,20 @@ export function useHandovers() {
 }
 
 /** Read the bench anew; resolves when it is there. */
-export async function refresh(): Promise<Bench | undefined> {
+export async function refresh({ sheets = true } = {}): Promise<Bench | undefined> {
   await Promise.all([
     queries.invalidateQueries({ queryKey: ["bench"] }),
     queries.invalidateQueries({ queryKey: ["handovers"] }),
     queries.invalidateQueries({ queryKey: ["rack"] }),
     queries.invalidateQueries({ queryKey: ["clipping"] }),
+    sheets ? queries.invalidateQueries({ queryKey: ["sheet"] }) : undefined,
   ]);
   return queries.getQueryData<Bench>(["bench"]);
 }
 
 /** A change on the server, followed by a look at the bench. */
 export function useChange<Input, Output>(change: (input: Input) => Promise<Output>) {
-  return useMutation({ mutationFn: change, onSettled: refresh });
+  return useMutation({ mutationFn: change, onSettled: () => refresh() });
 }
 
 // What several rooms do

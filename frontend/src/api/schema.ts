@@ -1541,16 +1541,8 @@ export interface components {
             has_pointer: boolean;
             pointer: components["schemas"]["PointIn"] | null;
             pointer_hot: components["schemas"]["PointIn"] | null;
-            /** Base */
-            base: [
-                number,
-                number
-            ];
-            /** Outer */
-            outer: [
-                number,
-                number
-            ];
+            base: components["schemas"]["SizeOut"];
+            outer: components["schemas"]["SizeOut"];
             /** Is Turned */
             is_turned: boolean;
             /** Held Back */
@@ -1957,6 +1949,8 @@ export interface components {
          * @description A mark to make; options left out are those of the last one of its kind.
          */
         MarkIn: {
+            /** Id */
+            id?: string | null;
             /** Kind */
             kind: string;
             /** Points */
@@ -1964,18 +1958,12 @@ export interface components {
                 number,
                 number
             ][];
-            /**
-             * Options
-             * @default {}
-             */
-            options: {
+            /** Options */
+            options?: {
                 [key: string]: boolean | number | string;
             };
-            /**
-             * Pressures
-             * @default []
-             */
-            pressures: number[];
+            /** Pressures */
+            pressures?: number[];
         };
         /**
          * MarkOut
@@ -2112,11 +2100,8 @@ export interface components {
             form: "choice" | "colour" | "amount" | "words" | "switch";
             /** Value */
             value: boolean | number | string;
-            /**
-             * Choices
-             * @default []
-             */
-            choices: components["schemas"]["ChoiceOut"][];
+            /** Choices */
+            choices?: components["schemas"]["ChoiceOut"][];
             /** Least */
             least?: number | null;
             /** Most */
@@ -2495,11 +2480,7 @@ export interface components {
             version: string;
             /** Mat Version */
             mat_version: string;
-            /** Base */
-            base: [
-                number,
-                number
-            ];
+            base: components["schemas"]["SizeOut"];
             crop: components["schemas"]["RectWire"];
             turn: components["schemas"]["TurnWire"];
             tones: components["schemas"]["TonesWire"];
@@ -2509,11 +2490,7 @@ export interface components {
             edge: components["schemas"]["EdgeWire"];
             /** Scale */
             scale: number;
-            /** Outer */
-            outer: [
-                number,
-                number
-            ];
+            outer: components["schemas"]["SizeOut"];
             /** Px Per Pt */
             px_per_pt: number;
             /** Width Emu */
@@ -2534,11 +2511,8 @@ export interface components {
             held_back: string | null;
             /** Allowed */
             allowed: boolean;
-            /**
-             * Added
-             * @default []
-             */
-            added: string[];
+            /** Added */
+            added?: string[];
         };
         /**
          * ShownPictureOut
@@ -2551,6 +2525,16 @@ export interface components {
             width_emu: number;
             /** Height Emu */
             height_emu: number;
+        };
+        /**
+         * SizeOut
+         * @description A size in pixels.
+         */
+        SizeOut: {
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
         };
         /**
          * SlipOut
@@ -4181,6 +4165,8 @@ export interface operations {
     sent_api_v1_clippings__clipping__sent_png_get: {
         parameters: {
             query?: {
+                /** @description another scale, before it is set */
+                scale?: number | null;
                 placement?: string | null;
                 destination?: string | null;
                 spot?: string | null;

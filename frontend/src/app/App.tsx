@@ -1,12 +1,11 @@
 import Button from "@mui/material/Button";
 import { Suspense, lazy, useEffect, useState } from "react";
 import { Navigate, Route, Routes, useLocation, useNavigate } from "react-router";
-import { redo, undo, useBench, useClippingInHand } from "../api/bench";
+import { useBench, useClippingInHand } from "../api/bench";
 import { useOptions } from "../api/options";
 import { PlaceRoom } from "../place";
 import { CLIPPING_TYPE, SidePanel } from "../rack";
 import { TakeRoom } from "../take";
-import { TrimRoom } from "../trim";
 import { WeightRail } from "../weight";
 import { FirstMinute } from "./FirstMinute";
 import { watchClipboard } from "./clipboardOffer";
@@ -16,9 +15,11 @@ import { NoticeBar } from "./NoticeBar";
 import { copyClipping, downloadCopy, saveClipping } from "./out";
 import { useBenchState } from "./state";
 import { TopStrip } from "./TopStrip";
+import { useHistory } from "./useHistory";
 
 // What is not needed for the first look comes after it.
 const HandOverRoom = lazy(async () => ({ default: (await import("../handover")).HandOverRoom }));
+const TrimRoom = lazy(async () => ({ default: (await import("../trim")).TrimRoom }));
 const KeysSheet = lazy(async () => ({ default: (await import("./KeysSheet")).KeysSheet }));
 const OptionsSheet = lazy(async () => ({ default: (await import("./OptionsSheet")).OptionsSheet }));
 
@@ -50,7 +51,14 @@ export function App() {
           <Route path="/" element={<Entrance />} />
           <Route path="/start" element={<FirstMinute />} />
           <Route path="/take" element={<TakeRoom />} />
-          <Route path="/trim" element={<TrimRoom />} />
+          <Route
+            path="/trim"
+            element={
+              <Suspense fallback={<main className="room-body" aria-busy="true" />}>
+                <TrimRoom />
+              </Suspense>
+            }
+          />
           <Route path="/place" element={<PlaceRoom />} />
           <Route
             path="/hand-over"
@@ -88,6 +96,7 @@ function useWorkshopKeys(): void {
   const destination = useBench().data?.destination;
   const clipping = useClippingInHand();
   const set = useBenchState((state) => state.set);
+  const history = useHistory();
   const savesDocument = room === "/place" || room === "/hand-over";
   useKeys({
     "go-take": () => void navigate("/take"),
@@ -96,11 +105,11 @@ function useWorkshopKeys(): void {
     "go-hand-over": () => void navigate("/hand-over"),
     undo: (event) => {
       event.preventDefault();
-      void undo();
+      void history.step("undo");
     },
     redo: (event) => {
       event.preventDefault();
-      void redo();
+      void history.step("redo");
     },
     copy: (event) => {
       // Text that somebody has marked is what they mean.

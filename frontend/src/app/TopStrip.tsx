@@ -1,9 +1,10 @@
 import Button from "@mui/material/Button";
 import { NavLink, useLocation } from "react-router";
-import { redo, undo, useBench, useDestination } from "../api/bench";
+import { useDestination } from "../api/bench";
 import { mm, where } from "./format";
 import { downloadCopy } from "./out";
 import { useBenchState } from "./state";
+import { useHistory } from "./useHistory";
 
 const ROOMS = [
   { to: "/take", first: "T", rest: "ake" },
@@ -13,7 +14,7 @@ const ROOMS = [
 ];
 
 export function TopStrip() {
-  const bench = useBench().data;
+  const history = useHistory();
   const destination = useDestination();
   const set = useBenchState((state) => state.set);
   return (
@@ -43,20 +44,20 @@ export function TopStrip() {
         </Button>
         <Button
           variant="text"
-          disabled={!bench?.undo}
-          title={bench?.undo ? `Undo: ${bench.undo}` : "Nothing to undo"}
+          disabled={!history.undo}
+          title={history.undo ? `Undo: ${history.undo}` : "Nothing to undo"}
           onClick={() => {
-            void undo();
+            void history.step("undo");
           }}
         >
           Undo
         </Button>
         <Button
           variant="text"
-          disabled={!bench?.redo}
-          title={bench?.redo ? `Redo: ${bench.redo}` : "Nothing to redo"}
+          disabled={!history.redo}
+          title={history.redo ? `Redo: ${history.redo}` : "Nothing to redo"}
           onClick={() => {
-            void redo();
+            void history.step("redo");
           }}
         >
           Redo

@@ -132,6 +132,8 @@ export class AreaEditor {
   /** What was pressed: a grip, the inside, or free ground where a new area may be drawn. */
   private gripOf(event: PointerEvent): Grip | "new" | "outline" | null {
     const target = event.target as HTMLElement;
+    // What lies on the surface has pointer work of its own.
+    if (target.closest("button, textarea, [data-own-pointer]")) return null;
     const named = target.dataset["grip"] as Grip | undefined;
     if (named && this.area) return named;
     const { x, y } = this.at(event);

@@ -1,19 +1,34 @@
 import Button from "@mui/material/Button";
-import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { refresh, showError, useInHand, useDestination } from "../api/bench";
-import { api, must, type Clipping, type Destination, type Placement, type RectWire } from "../api/client";
-import { measure, type Measures } from "../app/fit";
-import { mm, size, weightOf } from "../app/format";
-import { onButton, useKeys } from "../app/keys";
-import { NumberField } from "../app/NumberField";
+import { refresh, showError, useDestination, useInHand } from "../api/bench";
+import { api, type Clipping, type Destination, type Placement } from "../api/client";
+import {
+  type Edit,
+  type Kinds,
+  type Sheet,
+  edit,
+  useKinds,
+  useSheet,
+  useSuggestions,
+  watchAway,
+  whereOf,
+} from "../api/sheet";
+import { type Measures, measure } from "../app/fit";
 import { copyClipping, saveClipping } from "../app/out";
-import { say, useBenchState } from "../app/state";
-import { type Area, resized, sameArea, within } from "../area/geometry";
+import { useBenchState } from "../app/state";
+import { type Area, sameArea, within } from "../area/geometry";
 import { GalleyLane } from "../place";
-import { Mat, type Zoom } from "./Mat";
-import { showPointer } from "./pointer";
+import { CropLine } from "./CropLine";
+import { MarkLine } from "./MarkLine";
+import { Mat } from "./Mat";
+import { EdgeLine, TonesLine, TurnLine } from "./PictureLines";
+import { PartLine, RoomLine, ScaleLine } from "./SheetLines";
+import { ToolColumn } from "./ToolColumn";
+import { ViewBar } from "./ViewBar";
+import { pickTool, useTrim } from "./state";
+import { useTrimKeys } from "./useTrimKeys";
+import { LEAST_SCALE, MOST_SCALE, type Zoom } from "./useZoom";
 
 /** The clipping on the mat, at the size at which it stands in its destination. */
 export function TrimRoom() {
@@ -37,207 +52,177 @@ export function TrimRoom() {
 }
 
 function TrimClipping({ clipping, destination }: { clipping: Clipping; destination: Destination | null }) {
+  const placement = usePlacementInHand(clipping, destination);
+  const where = whereOf(placement, destination);
+  const sheet = useSheet(clipping.id, where).data;
+  const kinds = useKinds();
+  const [zoom, setZoom] = useState<Zoom>("fit");
   const [draft, setDraft] = useState<Area | null>(null);
   const [live, setLive] = useState<Area | null>(null);
-  const [zoom, setZoom] = useState<Zoom>("fit");
-  const galleyOpen = useBenchState((state) => state.galleyOpen);
-  const set = useBenchState((state) => state.set);
-  const crop = draft ?? clipping.crop;
-  const changed = !sameArea(crop, clipping.crop);
-  const bounds = clipping.area;
-  const placement = usePlacementInHand(clipping, destination);
-  const measured = measuresOf(live ?? crop, clipping, destination, placement);
+  const [ratio, setRatio] = useState<number | null>(null);
+  const [toPane, setToPane] = useState(false);
+  const { tool, away, set } = useTrim();
+  const suggested = useSuggestions(clipping.id, sheet?.version, tool === "crop");
+  useEffect(() => {
+    watchAway((count) => {
+      set({ away: count });
+    });
+    return () => {
+      pickTool("crop");
+    };
+  }, [set, clipping.id]);
 
-  const save = async (to: RectWire) => {
-    try {
-      await api.PUT("/api/v1/clippings/{clipping}/crop", { params: { path: { clipping: clipping.id } }, body: to });
-      await refresh();
-    } catch (error) {
-      showError(error);
-    }
-    setDraft(null);
-    setLive(null);
+  const crop = draft ?? sheet?.crop ?? clipping.crop;
+  const bounds = {
+    width: sheet?.base.width ?? clipping.base.width,
+    height: sheet?.base.height ?? clipping.base.height,
   };
-  const change = (next: Area) => {
-    setDraft(within(next, bounds));
-    setLive(null);
-  };
-  const wholeArea = { x: 0, y: 0, width: bounds.width, height: bounds.height };
-
-  useKeys({
-    "confirm-crop": (event) => {
-      if (changed && !onButton(event)) void save(crop);
-    },
-    leave: () => {
+  const measured = measuresOf(live ?? crop, sheet, clipping, destination, placement);
+  const change = async (next: Edit): Promise<Sheet | null> => {
+    const after = await edit(clipping.id, where, next);
+    if (next.do === "crop" || next.do === "turn") {
       setDraft(null);
       setLive(null);
-    },
-    "zoom-in": () => {
-      setZoom((now) => zoomed(now, 1.25));
-    },
-    "zoom-out": () => {
-      setZoom((now) => zoomed(now, 0.8));
-    },
-    "trim-pointer": () => {
-      if (clipping.has_pointer) void showPointer(clipping, clipping.pointer === null);
-      else say("This clipping came without a pointer.");
-    },
-    fit: () => {
-      setZoom("fit");
-    },
-    "screen-pixels": () => {
-      setZoom("pixels");
-    },
+    }
+    return after;
+  };
+  const settle = (next: Area | null) => {
+    setDraft(next ? within(next, bounds) : null);
+    setLive(null);
+    setToPane(false);
+  };
+  const step = (by: number) => {
+    const now = Number(document.querySelector<HTMLElement>(".mat")?.dataset["scale"] ?? 1);
+    setZoom(Math.min(Math.max(now * by, LEAST_SCALE), MOST_SCALE));
+  };
+  useTrimKeys({
+    clipping,
+    sheet,
+    crop,
+    changed: sheet !== undefined && !sameArea(crop, sheet.crop),
+    change,
+    settle,
+    setZoom,
+    step,
   });
 
   return (
     <main className="room-body trim">
-      <div className="tool-line">
-        <span className="tool-name">Crop</span>
-        <NumberField
-          label="Width of the crop in pixels"
-          value={crop.width}
-          onCommit={(v) => {
-            change(resized(crop, v, crop.height, bounds));
-          }}
-        />
-        <span aria-hidden="true">×</span>
-        <NumberField
-          label="Height of the crop in pixels"
-          value={crop.height}
-          onCommit={(v) => {
-            change(resized(crop, crop.width, v, bounds));
-          }}
-        />
-        <span>px at</span>
-        <NumberField
-          label="Left edge of the crop"
-          value={crop.x}
-          onCommit={(v) => {
-            change({ ...crop, x: v });
-          }}
-        />
-        <NumberField
-          label="Top edge of the crop"
-          value={crop.y}
-          onCommit={(v) => {
-            change({ ...crop, y: v });
-          }}
-        />
-        {changed ? (
-          <>
-            <Button variant="contained" onClick={() => void save(crop)}>
-              Crop it <kbd>Enter</kbd>
-            </Button>
-            <Button
-              variant="text"
-              onClick={() => {
-                setDraft(null);
-                setLive(null);
-              }}
-            >
-              Leave it <kbd>Esc</kbd>
-            </Button>
-          </>
+      <div className="trim-top">
+        {sheet ? (
+          <LineOf
+            {...{ clipping, sheet, kinds, crop, ratio, toPane, change }}
+            onRatio={setRatio}
+            onDraft={settle}
+            onToPane={setToPane}
+          />
         ) : (
-          !sameArea(clipping.crop, wholeArea) && (
-            <Button variant="text" onClick={() => void save(wholeArea)}>
-              Show all of it
-            </Button>
-          )
+          <div className="tool-line" aria-busy="true" />
         )}
-        <span className="tool-end">
-          {clipping.has_pointer && (
-            <Button
-              variant="text"
-              title="The mouse pointer lies on the picture as a layer of its own"
-              onClick={() => void showPointer(clipping, clipping.pointer === null)}
-            >
-              Pointer: {clipping.pointer ? "shown" : "hidden"}
-            </Button>
-          )}
-          <Button variant="text" onClick={() => void copyClipping(clipping)}>
-            Copy
-          </Button>
-          <Button variant="text" onClick={() => void saveClipping(clipping, "png")}>
-            Save PNG
-          </Button>
-          <Button variant="text" onClick={() => void saveClipping(clipping, "jpeg")}>
-            Save JPEG
-          </Button>
-          {destination && (
-            <Button
-              variant="text"
-              className="narrow-only"
-              onClick={() => {
-                set({ galleyOpen: !galleyOpen });
-              }}
-            >
-              Galley
-            </Button>
-          )}
-        </span>
+        <WaysOut clipping={clipping} destination={destination} />
       </div>
+      <Said clipping={clipping} sheet={sheet} away={away} />
       <div className="trim-middle">
         <div className="trim-table">
-          <Mat
-            clipping={clipping}
-            crop={crop}
-            mmPerPx={measured.widthEmu / 36_000 / (live ?? crop).width}
-            zoom={zoom}
-            onLive={setLive}
-            onSettled={setDraft}
+          {sheet ? (
+            <Mat
+              {...{ clipping, sheet, kinds, where, crop, ratio, zoom, change }}
+              panes={toPane ? (suggested?.panes ?? []) : null}
+              mmPerPx={measured.widthEmu / 36_000 / measured.outerPx}
+              onZoom={setZoom}
+              onLive={setLive}
+              onSettled={settle}
+            />
+          ) : (
+            <div className="mat" aria-busy="true" />
+          )}
+          <ViewBar
+            {...{ clipping, sheet, placement, destination, where, zoom, change }}
+            area={live ?? crop}
+            measures={measured}
+            onZoom={setZoom}
+            onStep={step}
           />
-          <div className="mat-foot">
-            <MeasuresBar clipping={clipping} area={live ?? crop} measures={measured} placement={placement} />
-            <div className="mat-view" role="group" aria-label="View">
-              View:
-              {(["fit", "placed", "pixels"] as const).map((name) => (
-                <button
-                  key={name}
-                  type="button"
-                  aria-pressed={zoom === name}
-                  onClick={() => {
-                    setZoom(name);
-                  }}
-                >
-                  {{ fit: "fit", placed: "in the document", pixels: "screen pixels" }[name]}
-                </button>
-              ))}
-              <button
-                type="button"
-                aria-label="Smaller"
-                onClick={() => {
-                  setZoom((now) => zoomed(now, 0.8));
-                }}
-              >
-                −
-              </button>
-              <button
-                type="button"
-                aria-label="Larger"
-                onClick={() => {
-                  setZoom((now) => zoomed(now, 1.25));
-                }}
-              >
-                +
-              </button>
-            </div>
-          </div>
         </div>
-        {destination && (
-          <aside className={`trim-galley ${galleyOpen ? "trim-galley-open" : ""}`} aria-label="Galley">
-            <GalleyLane destination={destination} placement={placement} />
-          </aside>
-        )}
+        <ToolColumn />
+        {destination && <Galley destination={destination} placement={placement} />}
       </div>
     </main>
   );
 }
 
-function zoomed(now: Zoom, by: number): Zoom {
-  const factor = typeof now === "number" ? now : 1;
-  return Math.min(Math.max(factor * by, 0.1), 16);
+interface LineProps {
+  clipping: Clipping;
+  sheet: Sheet;
+  kinds: Kinds | undefined;
+  crop: Area;
+  ratio: number | null;
+  toPane: boolean;
+  onRatio: (ratio: number | null) => void;
+  onDraft: (crop: Area | null) => void;
+  onToPane: (armed: boolean) => void;
+  change: (edit: Edit) => Promise<Sheet | null>;
+}
+
+/** One line above the mat, for the tool in hand. */
+function LineOf(props: LineProps) {
+  const tool = useTrim((state) => state.tool);
+  const { kinds, clipping, sheet, change } = props;
+  if (tool === "crop") return <CropLine {...props} />;
+  if (!kinds) return <div className="tool-line" aria-busy="true" />;
+  const common = { clipping, sheet, kinds, change };
+  if (tool === "part") return <PartLine {...common} />;
+  if (tool === "turn") return <TurnLine {...common} />;
+  if (tool === "tones") return <TonesLine {...common} />;
+  if (tool === "edge") return <EdgeLine {...common} />;
+  if (tool === "room") return <RoomLine {...common} />;
+  if (tool === "scale") return <ScaleLine {...common} />;
+  return <MarkLine {...common} />;
+}
+
+/** What must be known before going on: words that stay here, changes that wait. */
+function Said({ clipping, sheet, away }: { clipping: Clipping; sheet: Sheet | undefined; away: number }) {
+  const allow = async (allowed: boolean) => {
+    const params = { path: { clipping: clipping.id } };
+    await api.PUT("/api/v1/clippings/{clipping}/consent", { params, body: { allowed } }).catch(showError);
+    await refresh();
+  };
+  return (
+    <>
+      {away > 0 && (
+        <p className="trim-says trim-warns" role="status">
+          Tijera does not answer. {away === 1 ? "Your last change waits" : `${away.toString()} changes wait`} here and
+          {away === 1 ? " is" : " are"} made as soon as it does; don’t close this window.
+        </p>
+      )}
+      {sheet?.held_back && (
+        <p className="trim-says">
+          Something is hidden, so the window’s title “{sheet.held_back}” stays here: files and descriptions say
+          “Clipping” instead.{" "}
+          <button type="button" className="choice" onClick={() => void allow(true)}>
+            Let the title leave
+          </button>
+        </p>
+      )}
+      {sheet?.allowed && (
+        <p className="trim-says">
+          The window’s title leaves in names and descriptions, as you allowed.{" "}
+          <button type="button" className="choice" onClick={() => void allow(false)}>
+            Keep it here
+          </button>
+        </p>
+      )}
+    </>
+  );
+}
+
+function Galley({ destination, placement }: { destination: Destination; placement: Placement | null }) {
+  const galleyOpen = useBenchState((state) => state.galleyOpen);
+  return (
+    <aside className={`trim-galley ${galleyOpen ? "trim-galley-open" : ""}`} aria-label="Galley">
+      <GalleyLane destination={destination} placement={placement} />
+    </aside>
+  );
 }
 
 /** The placement that the mat shows: the chosen one of this clipping, else its first. */
@@ -247,55 +232,56 @@ function usePlacementInHand(clipping: Clipping, destination: Destination | null)
   return own.find((each) => each.id === chosen) ?? own[0] ?? null;
 }
 
-/** What a crop becomes: in its placement, in the chosen place, or at natural size. */
+/** What a crop becomes: in its placement, in the chosen place, or at natural size; while it is pulled, edge and margins
+ *  are counted as they were. */
 function measuresOf(
   area: Area,
+  sheet: Sheet | undefined,
   clipping: Clipping,
   destination: Destination | null,
   placement: Placement | null,
-): Measures {
+): Measures & { outerPx: number } {
+  const scale = sheet?.scale ?? 1;
+  const more = sheet
+    ? [sheet.outer.width - sheet.crop.width * scale, sheet.outer.height - sheet.crop.height * scale]
+    : [0, 0];
+  const [width, height] = [area.width * scale + (more[0] ?? 0), area.height * scale + (more[1] ?? 0)];
+  const outerPx = width / scale;
   const spot = destination?.spot ?? null;
   if (placement) {
     const rule = placement.bound_by === "given" ? placement.width_emu : "fit";
     const place = { widthEmu: placement.place_width_emu, heightEmu: placement.spot_height_emu };
-    return measure(area.width, area.height, clipping.scale_factor, place, rule);
+    return { ...measure(width, height, clipping.scale_factor, place, rule), outerPx };
   }
   const place = spot ? { widthEmu: Math.min(...spot.widths_emu), heightEmu: spot.height_emu } : null;
-  return measure(area.width, area.height, clipping.scale_factor, place);
+  return { ...measure(width, height, clipping.scale_factor, place), outerPx };
 }
 
-interface BarProps {
-  clipping: Clipping;
-  area: Area;
-  measures: Measures;
-  placement: Placement | null;
-}
-
-function MeasuresBar({ clipping, area, measures, placement }: BarProps) {
-  const weight = useQuery({
-    queryKey: ["clipping weight", clipping.id, clipping.version, placement?.version],
-    staleTime: Infinity,
-    queryFn: async () =>
-      must(
-        await api.GET("/api/v1/clippings/{clipping}/weight", {
-          params: { path: { clipping: clipping.id }, query: placement ? { placement: placement.id } : {} },
-        }),
-      ).bytes,
-  }).data;
-  const facts: [string, string][] = [
-    ["Clipping", `${size(area.width, area.height)} px`],
-    [placement ? "In the document" : "Would become", `${mm(measures.widthEmu)} × ${mm(measures.heightEmu)} mm`],
-    ["Sharpness", `${Math.round(measures.ppi).toString()} ppi`],
-    ["Weighs", weight === undefined ? "…" : weightOf(weight)],
-  ];
+/** At the end of every tool's line: the ways out. */
+function WaysOut({ clipping, destination }: { clipping: Clipping; destination: Destination | null }) {
+  const { galleyOpen, set } = useBenchState();
   return (
-    <dl className="measures">
-      {facts.map(([name, value]) => (
-        <div key={name}>
-          <dt>{name}</dt>
-          <dd>{value}</dd>
-        </div>
-      ))}
-    </dl>
+    <span className="tool-end">
+      <Button variant="text" onClick={() => void copyClipping(clipping)}>
+        Copy
+      </Button>
+      <Button variant="text" onClick={() => void saveClipping(clipping, "png")}>
+        Save PNG
+      </Button>
+      <Button variant="text" onClick={() => void saveClipping(clipping, "jpeg")}>
+        Save JPEG
+      </Button>
+      {destination && (
+        <Button
+          variant="text"
+          className="narrow-only"
+          onClick={() => {
+            set({ galleyOpen: !galleyOpen });
+          }}
+        >
+          Galley
+        </Button>
+      )}
+    </span>
   );
 }

@@ -124,6 +124,12 @@ def spot_of(workshop: Workshop, destination_id: str, spot_id: str) -> Spot:
     return document_of(workshop, destination).spot(spot_id)
 
 
+def preview_scaled(workshop: Workshop, record: ClippingRecord, scale: float) -> Picture:
+    """What a clipping would be at another scale, pixel for pixel. Raises `OptionUnreadable`, `RoomTooLarge`."""
+    sheet = replace(workshop.pictures.sheet(record), scale=scale)
+    return workshop.pictures.finished(with_sheet(workshop, record, sheet))
+
+
 # Suggestions
 
 

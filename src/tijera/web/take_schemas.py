@@ -25,6 +25,13 @@ class BoxOut(Wire):
         return cls(x=rect.x, y=rect.y, width=rect.width, height=rect.height)
 
 
+class SizeOut(Wire):
+    """A size in pixels."""
+
+    width: int
+    height: int
+
+
 class AbilityOut(Wire):
     """What a source can do; `instead` is what the user reads where it can't."""
 
@@ -222,9 +229,9 @@ class ClippingOut(Wire):
     """The pointer's tip in the area's pixels; null while hidden."""
     pointer_hot: PointIn | None
     """Where the tip lies on the pointer's own picture."""
-    base: tuple[int, int]
+    base: SizeOut
     """Width and height of its whole area as it is turned: what the mat shows and the crop lies on."""
-    outer: tuple[int, int]
+    outer: SizeOut
     """Pixels of the finished picture at natural size."""
     is_turned: bool
     held_back: str | None

@@ -146,8 +146,8 @@ def clipping(workshop: Workshop, record: ClippingRecord) -> wire.ClippingOut:
         has_pointer=kept.pointer is not None,
         pointer=None if at is None else wire.PointIn(x=at[0], y=at[1]),
         pointer_hot=None if kept.pointer is None else wire.PointIn(x=kept.pointer.hot_x, y=kept.pointer.hot_y),
-        base=(known.base_size.width, known.base_size.height),
-        outer=(outer.width, outer.height),
+        base=wire.SizeOut(width=known.base_size.width, height=known.base_size.height),
+        outer=wire.SizeOut(width=outer.width, height=outer.height),
         is_turned=not known.sheet.turn.is_none,
         held_back=record.window if holds_back(workshop, record) else None,
     )

@@ -41,7 +41,7 @@ def apply(workshop: Workshop, clipping_id: str, body: wire.EditIn) -> tuple[Clip
 
 def _made(workshop: Workshop, each: wire.MarkIn, *, exact: bool) -> Mark:
     options = dict(each.options) if exact else styles.styled(workshop, each.kind, each.options)
-    return Mark(workshop.new_id(), each.kind, tuple(each.points), options, tuple(each.pressures))
+    return Mark(each.id or workshop.new_id(), each.kind, tuple(each.points), options, tuple(each.pressures))
 
 
 def _remember(workshop: Workshop, record: ClippingRecord, each: wire.AnyEdit, added: list[str]) -> None:

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from tijera.core.marks.mark import MOST_POINTS
+from tijera.web.take_schemas import SizeOut
 from tijera.web.wire_base import Id, RectWire, Wire
 
 Point = tuple[float, float]
@@ -34,7 +35,7 @@ class OptionOut(Wire):
     label: str
     form: Literal["choice", "colour", "amount", "words", "switch"]
     value: OptionValue
-    choices: list[ChoiceOut] = []
+    choices: list[ChoiceOut] = Field(default_factory=list)
     least: float | None = None
     most: float | None = None
     unit: str = ""
@@ -135,7 +136,7 @@ class SheetOut(Wire):
     version: str
     mat_version: str
     """Changes whenever the picture beneath the marks does, as the mat shows it."""
-    base: tuple[int, int]
+    base: SizeOut
     crop: RectWire
     turn: TurnWire
     tones: TonesWire
@@ -143,7 +144,7 @@ class SheetOut(Wire):
     ground: str | None
     edge: EdgeWire
     scale: float
-    outer: tuple[int, int]
+    outer: SizeOut
     """Pixels of the finished picture."""
     px_per_pt: float
     """Of the finished picture, in its place."""
@@ -158,17 +159,19 @@ class SheetOut(Wire):
     """Words from the window's title that stay here until they are allowed to leave."""
     allowed: bool
     """Whether somebody allowed them."""
-    added: list[str] = []
+    added: list[str] = Field(default_factory=list)
     """The ids of the marks that an edit made."""
 
 
 class MarkIn(Wire):
     """A mark to make; options left out are those of the last one of its kind."""
 
+    id: Annotated[str, Field(pattern="^[0-9a-f]{12}$")] | None = None
+    """One that the caller made, so that a repeated request can be told."""
     kind: Annotated[str, Field(max_length=40)]
     points: Points
-    options: Options = {}
-    pressures: Annotated[list[float], Field(max_length=MOST_POINTS + _SPARE_POINTS)] = []
+    options: Options = Field(default_factory=dict)
+    pressures: list[float] = Field(default_factory=list, max_length=MOST_POINTS + _SPARE_POINTS)
 
 
 class AddEdit(Wire):

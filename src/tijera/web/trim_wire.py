@@ -16,6 +16,7 @@ from tijera.usecases.styles import last_styles
 from tijera.usecases.trimming import Place
 from tijera.usecases.workshop import Workshop
 from tijera.web import trim_schemas as wire
+from tijera.web.take_schemas import SizeOut
 from tijera.web.wire_base import RectWire
 
 _HEX = {key: value for key, (_, value) in COLOURS.items()}
@@ -77,7 +78,7 @@ def sheet(workshop: Workshop, record: ClippingRecord, place: Place, added: list[
         clipping=record.id,
         version=workshop.pictures.version_of(record),
         mat_version=workshop.pictures.mat_version(record),
-        base=(clipping.base_size.width, clipping.base_size.height),
+        base=SizeOut(width=clipping.base_size.width, height=clipping.base_size.height),
         crop=RectWire.of(record.crop),
         turn=wire.TurnWire(**asdict(own.turn)),
         tones=wire.TonesWire(**asdict(own.tones)),
@@ -85,7 +86,7 @@ def sheet(workshop: Workshop, record: ClippingRecord, place: Place, added: list[
         ground=own.ground,
         edge=wire.EdgeWire(**asdict(own.edge)),
         scale=own.scale,
-        outer=(place.outer.width, place.outer.height),
+        outer=SizeOut(width=place.outer.width, height=place.outer.height),
         px_per_pt=place.px_per_pt,
         width_emu=place.width.emu,
         height_emu=place.height.emu,

@@ -198,8 +198,8 @@ def _painted(
         corner[0] + region.right / scale,
         corner[1] + region.bottom / scale,
     )
-    # Blending is done here, with the very pixels beneath; the element itself is drawn plain.
-    body = "".join(element(each) for each in operations).replace(f' style="mix-blend-mode:{blend.value}"', "")
+    # Blending is done here, with the very pixels beneath; the mat's style sheet does it by the element's class.
+    body = "".join(element(each) for each in operations)
     layer = draw_svg(document(body, shown, region.size), 1)
     if blend is not Blend.NORMAL:
         layer = _blended(picture.cut(region), layer, blend)

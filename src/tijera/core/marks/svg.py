@@ -57,7 +57,7 @@ def _shape(shape: Shape) -> str:
         if shape.dash:
             said.append(f'stroke-dasharray="{" ".join(number(each) for each in shape.dash)}"')
     if shape.blend is not Blend.NORMAL:
-        said.append(f'style="mix-blend-mode:{shape.blend.value}"')
+        said.append(f'class="blend-{shape.blend.value}"')
     return f"<path {' '.join(said)}/>"
 
 

@@ -73,9 +73,16 @@ def redo(clipping: str, where: WhereDep, workshop: WorkshopDep) -> trim_schemas.
 
 
 @router.get("/clippings/{clipping}/sent.png", response_class=Response, responses=PICTURE)
-def sent(clipping: str, where: WhereDep, workshop: WorkshopDep) -> Response:
+def sent(
+    clipping: str,
+    where: WhereDep,
+    workshop: WorkshopDep,
+    scale: Annotated[float | None, Query(ge=0.01, le=8, description="another scale, before it is set")] = None,
+) -> Response:
     """The finished picture as it leaves: the very bytes of its placement, else as PNG for its place."""
     record = workshop.store.find(ClippingRecord, clipping)
+    if scale is not None:
+        return png(encode_png(trimming.preview_scaled(workshop, record, scale), 6), forever=True)
     if where.placement is not None:
         standing = placing.standing(workshop, workshop.store.find(PlacementRecord, where.placement))
         data, extension = placing.rendition_bytes(workshop, standing)

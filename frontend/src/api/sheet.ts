@@ -1,0 +1,218 @@
+import { useQuery } from "@tanstack/react-query";
+import { queries, refresh, showError } from "./bench";
+import { type Destination, type Placement, ProblemError, type components, api, must } from "./client";
+
+export type Sheet = components["schemas"]["SheetOut"];
+export type Mark = components["schemas"]["MarkOut"];
+export type Kinds = components["schemas"]["KindsOut"];
+export type Kind = components["schemas"]["KindOut"];
+export type Option = components["schemas"]["OptionOut"];
+export type Smallest = components["schemas"]["SmallestOut"];
+export type Door = components["schemas"]["DoorOut"];
+export type Edit = components["schemas"]["EditIn"]["edit"];
+export type OptionValue = string | number | boolean;
+export type Options = Record<string, OptionValue>;
+
+/** Where a clipping stands or would stand: marks are drawn at the size that it has there. */
+export interface Where {
+  placement?: string;
+  destination?: string;
+  spot?: string;
+}
+
+export function whereOf(placement: Placement | null, destination: Destination | null): Where {
+  if (placement) return { placement: placement.id };
+  const spot = destination?.spot;
+  return destination && spot ? { destination: destination.id, spot: spot.id } : {};
+}
+
+const sheetKey = (clipping: string, where: Where) => ["sheet", clipping, where] as const;
+
+/** A clipping as it lies on the mat; asked again when somebody comes back to this window. */
+export function useSheet(clipping: string, where: Where, enabled = true) {
+  return useQuery({
+    enabled,
+    queryKey: sheetKey(clipping, where),
+    staleTime: Infinity,
+    refetchOnWindowFocus: "always",
+    placeholderData: (before) => (before?.clipping === clipping ? before : undefined),
+    queryFn: () => fetchSheet(clipping, where),
+  });
+}
+
+export function useKinds() {
+  return useQuery({
+    queryKey: ["kinds"],
+    staleTime: Infinity,
+    queryFn: async () => must(await api.GET("/api/v1/marks/kinds")),
+  }).data;
+}
+
+export function useSuggestions(clipping: string, version: string | undefined, enabled: boolean) {
+  return useQuery({
+    queryKey: ["suggestions", clipping, version],
+    enabled: enabled && version !== undefined,
+    staleTime: Infinity,
+    placeholderData: (before) => before,
+    queryFn: async () =>
+      must(await api.GET("/api/v1/clippings/{clipping}/suggestions", { params: { path: { clipping } } })),
+  }).data;
+}
+
+export function useSmallestText(clipping: string, version: string | undefined, where: Where) {
+  return useQuery({
+    queryKey: ["smallest", clipping, version, where],
+    enabled: version !== undefined,
+    staleTime: Infinity,
+    meta: { quiet: true },
+    placeholderData: (before) => before,
+    queryFn: async () =>
+      must(
+        await api.GET("/api/v1/clippings/{clipping}/smallest-text", { params: { path: { clipping }, query: where } }),
+      ),
+  }).data;
+}
+
+/** The finished picture; `scale` shows another scale before it is set. */
+export function sentUrl(sheet: Sheet, where: Where, scale?: number): string {
+  const query = new URLSearchParams({ ...where, v: `${sheet.version} ${sheet.px_per_pt.toFixed(4)}` });
+  if (scale !== undefined) query.set("scale", scale.toString());
+  return `/api/v1/clippings/${sheet.clipping}/sent.png?${query.toString()}`;
+}
+
+/** What lies on the mat beneath the marks. */
+export function matUrl(sheet: Sheet): string {
+  return `/api/v1/clippings/${sheet.clipping}/picture.png?whole=true&v=${sheet.mat_version}`;
+}
+
+// Edits: one after the other, each on the version that the one before made
+
+interface Waiting {
+  clipping: string;
+  where: Where;
+  edit: Edit;
+  done: (sheet: Sheet | null) => void;
+}
+
+const queue: Waiting[] = [];
+let running = false;
+let onAway: (count: number) => void = () => undefined;
+const RETRY_MS = 1_500;
+
+/** Tell how many changes wait while the server does not answer; 0 when none does. */
+export function watchAway(listener: (count: number) => void): void {
+  onAway = listener;
+}
+
+export function newId(): string {
+  return Array.from(crypto.getRandomValues(new Uint8Array(6)), (byte) => byte.toString(16).padStart(2, "0")).join("");
+}
+
+/** Make one change; null when it was refused, which has been said then. */
+export function edit(clipping: string, where: Where, change: Edit): Promise<Sheet | null> {
+  return new Promise((done) => {
+    queue.push({ clipping, where, edit: change, done });
+    void run();
+  });
+}
+
+async function run(): Promise<void> {
+  if (running) return;
+  running = true;
+  while (queue[0]) {
+    const next = queue[0];
+    try {
+      const sheet = await apply(next);
+      onAway(0);
+      queue.shift();
+      next.done(sheet);
+    } catch (error) {
+      if (error instanceof ProblemError) {
+        queue.shift();
+        next.done(await refused(next, error));
+        continue;
+      }
+      // Nobody answers: what was drawn is kept here and sent again.
+      onAway(queue.length);
+      await new Promise((resolve) => setTimeout(resolve, RETRY_MS));
+    }
+  }
+  running = false;
+}
+
+async function apply({ clipping, where, edit: change }: Waiting): Promise<Sheet> {
+  const key = sheetKey(clipping, where);
+  const known = queries.getQueryData<Sheet>(key) ?? (await fetchSheet(clipping, where));
+  const sheet = whole(
+    await api.POST("/api/v1/clippings/{clipping}/edits", {
+      params: { path: { clipping }, query: where },
+      body: { version: known.version, edit: change },
+    }),
+  );
+  keep(sheet, where);
+  return sheet;
+}
+
+/** The client's types lose that a point is a pair. */
+function whole(answer: { data?: unknown }): Sheet {
+  return must(answer) as Sheet;
+}
+
+async function fetchSheet(clipping: string, where: Where): Promise<Sheet> {
+  const params = { path: { clipping }, query: where };
+  return whole(await api.GET("/api/v1/clippings/{clipping}/sheet", { params }));
+}
+
+/** A refused change: shown in words, unless it was made already and only its answer got lost. */
+async function refused(next: Waiting, error: ProblemError): Promise<Sheet | null> {
+  if (error.problem.code === "changed-elsewhere") {
+    const sheet = await fetchSheet(next.clipping, next.where).catch(() => null);
+    if (sheet) keep(sheet, next.where);
+    const ids = next.edit.do === "add" ? next.edit.marks.map((mark) => mark.id) : [];
+    if (sheet && ids.length > 0 && ids.every((id) => sheet.marks.some((mark) => mark.id === id))) return sheet;
+  }
+  showError(error);
+  return null;
+}
+
+function keep(sheet: Sheet, where: Where): void {
+  queries.setQueryData(sheetKey(sheet.clipping, where), sheet);
+  // The same clipping elsewhere: other places of it, the rack, what it weighs.
+  void queries.invalidateQueries({
+    predicate: ({ queryKey: [name, id, other] }) =>
+      name === "sheet" && id === sheet.clipping && JSON.stringify(other) !== JSON.stringify(where),
+  });
+  refreshSoon();
+}
+
+let soon: ReturnType<typeof setTimeout> | undefined;
+const SOON_MS = 250;
+
+/** The rest of the bench may follow a little later: strokes come quickly one after the other. */
+function refreshSoon(): void {
+  clearTimeout(soon);
+  soon = setTimeout(() => {
+    void refresh({ sheets: false });
+    void queries.invalidateQueries({ queryKey: ["kinds"] });
+  }, SOON_MS);
+}
+
+/** Take back or make again the last change of one clipping. */
+export async function stepBack(clipping: string, where: Where, way: "undo" | "redo"): Promise<string | null> {
+  const known = queries.getQueryData<Sheet>(sheetKey(clipping, where));
+  const label = way === "undo" ? known?.undo : known?.redo;
+  if (!label) return null;
+  try {
+    const params = { path: { clipping }, query: where };
+    const sheet = whole(
+      way === "undo"
+        ? await api.POST("/api/v1/clippings/{clipping}/history/undo", { params })
+        : await api.POST("/api/v1/clippings/{clipping}/history/redo", { params }),
+    );
+    keep(sheet, where);
+    return label;
+  } catch (error) {
+    showError(error);
+    return null;
+  }
+}
