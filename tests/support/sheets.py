@@ -9,6 +9,7 @@ import numpy as np
 
 from tijera.core.clippings.cutting import Clipping
 from tijera.core.clippings.sheet import PLAIN, Sheet
+from tijera.core.clippings.turning import turned_size
 from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.picture import Picture, Pixels
 from tijera.core.imaging.resize import resize
@@ -47,7 +48,8 @@ def screen(width: int = 120, height: int = 80) -> Pixels:
 def clipping_of(pixels: Pixels, crop: Rect | None = None, sheet: Sheet = PLAIN, scale_factor: float = 1.0) -> Clipping:
     """A clipping of all these pixels."""
     size = Size(pixels.shape[1], pixels.shape[0])
-    return Clipping(size, Rect.whole(size), crop or Rect.whole(size), scale_factor, sheet=sheet)
+    whole = Rect.whole(turned_size(sheet.turn, size))
+    return Clipping(size, Rect.whole(size), crop or whole, scale_factor, sheet=sheet)
 
 
 def mark(kind: str, *points: Point, id_: str = "m", **options: Value) -> Mark:

@@ -192,6 +192,28 @@ export async function removeClippings(slips: readonly { id: string; name: string
   say(`${what} taken off the rack${out}.`, { canUndo: true });
 }
 
+/** Join clippings on a new one, in the order in which they were taken; they stay. */
+export async function joinClippings(
+  slips: readonly { id: string; taken_at: string }[],
+  stacked: boolean,
+): Promise<boolean> {
+  const inOrder = [...slips].sort((a, b) => a.taken_at.localeCompare(b.taken_at));
+  try {
+    const made = must(
+      await api.POST("/api/v1/clippings/joins", { body: { clippings: inOrder.map((each) => each.id), stacked } }),
+    );
+    useBenchState.getState().set({ clipping: made.clippings[0] ?? null });
+    await refresh();
+    say(`${slips.length.toString()} clippings are joined on a new one; each can still be changed by itself.`, {
+      canUndo: true,
+    });
+    return true;
+  } catch (error) {
+    showError(error);
+    return false;
+  }
+}
+
 export async function openDocument(file: File): Promise<boolean> {
   try {
     await upload("destinations", file, file.name);

@@ -1,7 +1,7 @@
 import InputBase from "@mui/material/InputBase";
 import { type KeyboardEvent, type MouseEvent, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { removeClippings, useInHand, useRack } from "../api/bench";
+import { joinClippings, removeClippings, useInHand, useRack } from "../api/bench";
 import type { Slip } from "../api/client";
 import { useOptions } from "../api/options";
 import { copyClipping, saveClipping } from "../app/out";
@@ -172,6 +172,10 @@ function Slips({ slips }: { slips: readonly Slip[] }) {
 function Actions({ slips, onRename }: { slips: readonly Slip[]; onRename: (id: string) => void }) {
   const [first] = slips;
   const one = slips.length === 1 ? first : undefined;
+  const navigate = useNavigate();
+  const join = async (stacked: boolean) => {
+    if (await joinClippings(slips, stacked)) void navigate("/trim");
+  };
   return (
     <div className="slip-actions" role="group" aria-label={one ? `With ${one.name}` : `With ${slips.length} clippings`}>
       {one ? (
@@ -192,7 +196,15 @@ function Actions({ slips, onRename }: { slips: readonly Slip[]; onRename: (id: s
           </button>
         </>
       ) : (
-        <span>{slips.length} chosen</span>
+        <>
+          <span>{slips.length} chosen, join</span>
+          <button type="button" title="One beside the other, on a new clipping" onClick={() => void join(false)}>
+            beside
+          </button>
+          <button type="button" title="One below the other, on a new clipping" onClick={() => void join(true)}>
+            below
+          </button>
+        </>
       )}
       <button type="button" onClick={() => void removeClippings(slips)}>
         Remove

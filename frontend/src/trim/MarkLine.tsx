@@ -1,6 +1,6 @@
 import Button from "@mui/material/Button";
 import { type Edit, type Kind, type Kinds, type Mark, type OptionValue, type Sheet, newId } from "../api/sheet";
-import { say } from "../app/state";
+import { say, useBenchState } from "../app/state";
 import { Amount, OptionField } from "./OptionFields";
 import { useTrim } from "./state";
 import { toolOf } from "./tools";
@@ -27,6 +27,16 @@ export function MarkLine({ sheet, kinds, change }: Props) {
       </span>
       {kind && alike && kind.id !== "inset" && <Fields kind={kind} marks={marks} change={change} />}
       {marks.length === 0 && <span className="tool-says">{toolOf(tool).hint}</span>}
+      {marks.length === 1 && marks[0]?.kind === "inset" && (
+        <Button
+          variant="text"
+          onClick={() => {
+            useBenchState.getState().set({ clipping: String(marks[0]?.options["clipping"]) });
+          }}
+        >
+          Trim it by itself
+        </Button>
+      )}
       {marks.length > 0 && <Deeds marks={marks} change={change} />}
       {marks.length === 0 && tool === "select" && (
         <>
@@ -60,7 +70,7 @@ function Fields({ kind, marks, change }: { kind: Kind; marks: readonly Mark[]; c
     else set({ styles: { ...styles, [kind.id]: { ...styles[kind.id], [name]: value } } });
   };
   // What a new mark says is written where it stands; a row of pennants is told apart before they are placed.
-  const options = kind.options.filter((option) => first !== undefined || option.form !== "words");
+  const options = kind.options.filter((option) => marks.length === 1 || option.form !== "words");
   return (
     <>
       {options.map((option) => (

@@ -11,6 +11,8 @@ import { PointerHandle } from "./PointerHandle";
 import { Ruler } from "./Ruler";
 import { StripMap } from "./StripMap";
 import { ticks } from "./ruler";
+import { CLIPPING_TYPE } from "../rack";
+import { layOn } from "./SheetLines";
 import { useTrim } from "./state";
 import { type Zoom, useZoom } from "./useZoom";
 
@@ -46,8 +48,13 @@ export function Mat(props: Props) {
   const reach = reachOf(sheet);
   const scale = scaleOf(zoom, fittingScale(reach, room, MARGIN), mmPerPx);
   const [width, height] = [area.width * scale, area.height * scale];
-  const left = Math.max((room.width - RULER - reach.width * scale) / 2 + RULER, RULER + 24) + reach.left * scale;
-  const top = Math.max((room.height - RULER - reach.height * scale) / 2 + RULER, RULER + 24) + reach.top * scale;
+  // On whole pixels, so that a picture at its own size stays sharp.
+  const left = Math.round(
+    Math.max((room.width - RULER - reach.width * scale) / 2 + RULER, RULER + 24) + reach.left * scale,
+  );
+  const top = Math.round(
+    Math.max((room.height - RULER - reach.height * scale) / 2 + RULER, RULER + 24) + reach.top * scale,
+  );
   const pxPerMm = scale / mmPerPx;
   const far = { x: left + reach.right * scale + 24, y: top + reach.bottom * scale + 40 };
   useZoom(table, host, scale, onZoom);
@@ -103,7 +110,23 @@ export function Mat(props: Props) {
             // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
             tabIndex={crops ? 0 : -1}
             aria-label={`${clipping.name}, crop of ${size(crop.width, crop.height)} pixels. Arrow keys move it, with Alt they change its size.`}
-            style={{ width, height, transform: `translate(${left.toString()}px, ${top.toString()}px)` }}
+            style={{
+              width,
+              height,
+              transform: `translate(${left.toString()}px, ${top.toString()}px)`,
+              backgroundColor: sheet.ground ? groundOf(sheet) : undefined,
+            }}
+            onDragOver={(event) => {
+              if (event.dataTransfer.types.includes(CLIPPING_TYPE)) event.preventDefault();
+            }}
+            onDrop={(event) => {
+              const laid = event.dataTransfer.getData(CLIPPING_TYPE);
+              if (!laid) return;
+              event.preventDefault();
+              const box = event.currentTarget.getBoundingClientRect();
+              const at: [number, number] = [(event.clientX - box.left) / scale, (event.clientY - box.top) / scale];
+              void layOn(laid, at, props.change);
+            }}
           >
             <img src={matUrl(sheet)} alt={clipping.name} draggable={false} />
             <OnTheMat {...props} scale={scale} host={host} canvas={canvas} />

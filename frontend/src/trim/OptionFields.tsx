@@ -1,6 +1,13 @@
 import { useState } from "react";
 import type { Option, OptionValue } from "../api/sheet";
 
+/** What was typed is taken: the keys belong to the mat again. */
+function backToMat(): void {
+  const mat =
+    document.querySelector<HTMLElement>(".mark-surface") ?? document.querySelector<HTMLElement>(".mat-picture");
+  mat?.focus({ preventScroll: true });
+}
+
 interface FieldProps {
   option: Option;
   value: OptionValue;
@@ -110,6 +117,7 @@ export function Amount({ label, unit, value, step = 0.5, digits = 2, onSet }: Am
           if (event.key === "Enter") {
             event.preventDefault();
             commit();
+            backToMat();
           } else if (event.key === "Escape") {
             event.stopPropagation();
             event.preventDefault();
@@ -150,7 +158,7 @@ function Words({ option, value, onSet }: { option: Option; value: string; onSet:
           if (event.key === "Enter" && !(option.lines && event.shiftKey)) {
             event.preventDefault();
             commit();
-            event.currentTarget.blur();
+            backToMat();
           } else if (event.key === "Escape") {
             event.stopPropagation();
             event.preventDefault();

@@ -13,6 +13,12 @@ interface Props {
   change: (edit: Edit) => Promise<Sheet | null>;
 }
 
+/** Lay a clipping on the one on the mat, as an object that can be moved and stretched. */
+export async function layOn(clipping: string, at: [number, number], change: Props["change"]): Promise<void> {
+  const after = await change({ do: "lay", clipping, at });
+  if (after) useTrim.getState().set({ tool: "select", chosen: after.added ?? [] });
+}
+
 const SIDES = ["left", "top", "right", "bottom"] as const;
 
 /** Margins, the ground in them, and other clippings laid on. */
@@ -63,9 +69,7 @@ export function RoomLine({ clipping, sheet, kinds, change }: Props) {
           value=""
           onChange={(event) => {
             const at: [number, number] = [sheet.crop.x + 20, sheet.crop.y + 20];
-            void change({ do: "lay", clipping: event.target.value, at }).then((after) => {
-              if (after) useTrim.getState().set({ tool: "select", chosen: after.added ?? [] });
-            });
+            void layOn(event.target.value, at, change);
           }}
         >
           <option value="">a clipping…</option>

@@ -9,12 +9,13 @@ from tijera.store.records import SHEET_DIGITS
 _LEAST_INDEXED = 3
 """Shorter terms have no group in the index and are looked for in the words themselves."""
 
+_VERSION_OF_SHEET = f"CASE WHEN c.sheet IS NULL THEN '' ELSE '.s' || substr(c.sheet, 1, {SHEET_DIGITS}) END"
 _COLUMNS = (
     "c.id, c.name, c.window, c.taken_at, c.kind, c.crop_width, c.crop_height, "
     "c.crop_x || '.' || c.crop_y || '.' || c.crop_width || '.' || c.crop_height || "
     "CASE WHEN c.pointer_x IS NULL THEN '' ELSE '.p' || c.pointer_x || '.' || c.pointer_y END || "
-    f"CASE WHEN c.sheet IS NULL THEN '' ELSE '.s' || substr(c.sheet, 1, {SHEET_DIGITS}) END, "
-    "(SELECT count(*) FROM placement p WHERE p.clipping = c.id), c.parts"
+    + _VERSION_OF_SHEET
+    + ", (SELECT count(*) FROM placement p WHERE p.clipping = c.id), c.parts"
 )
 """Those of `records.Slip`, its version put together as in `ClippingRecord.version`."""
 
@@ -23,7 +24,7 @@ def slips_query(terms: Sequence[str]) -> tuple[str, list[str]]:
     """The statement and its values: the newest first, every term somewhere in a clipping's words, cases alike."""
     long = [term for term in terms if len(term) >= _LEAST_INDEXED]
     short = [term for term in terms if len(term) < _LEAST_INDEXED]
-    sql, values, where = f"SELECT {_COLUMNS} FROM clipping c", [], []  # noqa: S608  (constants and marks only)
+    sql, values, where = f"SELECT {_COLUMNS} FROM clipping c", [], []
     if terms:
         sql += " JOIN clipping_words w ON w.rowid = c.rowid"
     if long:

@@ -12,13 +12,19 @@ from tijera.core.marks.operations import Box, joined
 
 _SAME = 6
 """So far a border's pixels may differ from its corner and still be empty, of 255."""
+_LEAST_CORNERS = 3
+"""So many corners share the border's colour: a title bar and a page below it are no border."""
 _ROUND_MARKS = 12
 
 
 def without_border(picture: Picture) -> Rect | None:
     """The part inside a border of one colour; None where there is no border, or nothing but border."""
     pixels = picture.pixels.astype(np.int16)
-    differs = (np.abs(pixels - pixels[0, 0]) > _SAME).any(axis=2)
+    corners = pixels[[0, 0, -1, -1], [0, -1, 0, -1]]
+    alike = (np.abs(corners[:, None] - corners[None, :]) <= _SAME).all(axis=2).sum(axis=1)
+    if int(alike.max()) < _LEAST_CORNERS:
+        return None
+    differs = (np.abs(pixels - corners[int(alike.argmax())]) > _SAME).any(axis=2)
     rows, columns = np.flatnonzero(differs.any(axis=1)), np.flatnonzero(differs.any(axis=0))
     if rows.size == 0:
         return None

@@ -116,6 +116,8 @@ def _letters(plane: NDArray[np.float32]) -> _Letters | None:
     high, wide = bottom - top, right - left
     fits = (high >= _HEIGHTS[0]) & (high <= _HEIGHTS[1]) & (wide <= 2 * high + 2) & (wide >= 2)
     fits &= (pixels >= 4) & (pixels <= 0.92 * high * wide)
+    # What the picture's edge cuts through is lower than its text.
+    fits &= (top > 0) & (left > 0) & (bottom < plane.shape[0]) & (right < plane.shape[1])
     chosen = np.flatnonzero(fits)
     if chosen.size == 0:
         return None

@@ -20,6 +20,7 @@ LEAST_CONTRAST = 3.0
 """For graphical objects: WCAG 2.2, success criterion 1.4.11."""
 LEAST_TEXT_CONTRAST = 4.5
 """For text: WCAG 2.2, success criterion 1.4.3."""
+_WHITE = "#ffffff"
 _PAPER, _INK = COLOURS["paper"][1], COLOURS["ink"][1]
 
 
@@ -48,6 +49,6 @@ def edge_for(colour: str) -> str:
 
 
 def words_on(ground: str) -> str:
-    """The colour of words on a ground: the one of ink and paper that reads better."""
+    """The colour of words on a ground: the one of ink and white that reads better."""
     value = luminance(ground)
-    return _INK if contrast(value, luminance(_INK)) >= contrast(value, luminance(_PAPER)) else _PAPER
+    return _INK if contrast(value, luminance(_INK)) >= contrast(value, luminance(_WHITE)) else _WHITE

@@ -38,8 +38,8 @@ def dashes(dash: str, width: float) -> tuple[float, ...]:
 def angle_of(points: tuple[Point, ...]) -> float:
     """The angle of a line against the horizontal, anticlockwise, in degrees from −180 to 180."""
     (ax, ay), (bx, by) = points[0], points[1]
-    # Whole zero, never minus zero: a flat line reads 0°, not −0°.
-    return math.degrees(math.atan2(-(by - ay), bx - ax)) + 0.0
+    # Whole zero, never minus zero: a flat line reads 0° or 180°, not −0° or −180°.
+    return math.degrees(math.atan2(-(by - ay) + 0.0, bx - ax))
 
 
 def length_of(points: tuple[Point, ...]) -> float:

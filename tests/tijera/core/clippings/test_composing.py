@@ -1,0 +1,185 @@
+"""From a clipping to the picture that leaves: turns, room, edges, scale, tones, parts laid on."""
+
+from __future__ import annotations
+
+import unittest
+
+import numpy as np
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.support.sheets import Given, clipping_of, mark, screen
+from tijera.core.clippings.composing import compose
+from tijera.core.clippings.crops import round_marks, without_border
+from tijera.core.clippings.measures import natural_scale, placed_as
+from tijera.core.clippings.sheet import Edge, Room, Sheet, Tones, Turn
+from tijera.core.clippings.turning import back, forward, turn_sheet, turned_size, upright_inside
+from tijera.core.errors import OptionUnreadable, RoomTooLarge, TooManyMarks
+from tijera.core.geometry import Rect, Size
+from tijera.core.imaging.picture import Picture
+from tijera.core.imaging.printfriendly import print_friendly
+from tijera.core.units import Length
+
+AREA = Size(120, 80)
+turns = st.builds(Turn, st.booleans(), st.integers(0, 3), st.sampled_from([0.0, 3.5, -20.0]))
+
+
+def composed(sheet: Sheet, crop: Rect | None = None, px_per_pt: float = 4 / 3) -> Picture:
+    """The finished picture of the test screen."""
+    return compose(clipping_of(screen(), crop, sheet), Given(Picture(screen())), px_per_pt)
+
+
+class Turning(unittest.TestCase):
+    """Where pixels come to lie."""
+
+    @given(turns, st.floats(0, 120), st.floats(0, 80))
+    def test_there_and_back(self, turn: Turn, x: float, y: float) -> None:
+        (there,) = forward(turn, AREA, [(x, y)])
+        ((bx, by),) = back(turn, AREA, [there])
+        self.assertAlmostEqual(bx, x, 6)
+        self.assertAlmostEqual(by, y, 6)
+        size = turned_size(turn, AREA)
+        self.assertTrue(-1e-6 <= there[0] <= size.width + 1e-6 and -1e-6 <= there[1] <= size.height + 1e-6)
+
+    def test_quarters_and_mirrors_are_exact(self) -> None:
+        """Against numpy's own rot90 and flip."""
+        for quarters in range(4):
+            for flipped in (False, True):
+                seen = composed(Sheet(turn=Turn(flipped, quarters))).pixels if quarters or flipped else screen()
+                source = screen()[:, ::-1] if flipped else screen()
+                self.assertTrue(np.array_equal(seen, np.rot90(source, -quarters)), (quarters, flipped))
+
+    @given(turns, st.integers(0, 3))
+    def test_marks_and_crop_go_along_and_come_back(self, turn: Turn, quarters: int) -> None:
+        """A quarter turn four times over changes nothing."""
+        sheet = Sheet(
+            (mark("arrow", (10, 20), (50, 30)), mark("black-out", (4, 5), (20, 15), id_="b")),
+            Turn(turn.flipped, turn.quarters),
+            room=Room(1, 2, 3, 4),
+        )
+        crop = Rect(8, 6, 40, 30)
+        after, moved = sheet, crop
+        for step in range(1, 5):
+            to = Turn(turn.flipped, (turn.quarters + step * (quarters or 1)) % 4)
+            after, moved = turn_sheet(after, moved, AREA, to)
+        self.assertEqual((after.marks, after.room, moved), (sheet.marks, sheet.room, crop))
+
+    def test_straightening_shows_no_empty_corner(self) -> None:
+        """The crop that straightening gives is wholly opaque; its whole has see-through corners."""
+        turn = Turn(degrees=6)
+        crop = upright_inside(turn, AREA)
+        self.assertFalse(composed(Sheet(turn=turn), crop).has_alpha)
+        whole = composed(Sheet(turn=turn), Rect.whole(turned_size(turn, AREA)))
+        self.assertEqual(int(whole.pixels[0, 0, 3]), 0)
+        self.assertGreater(crop.size.pixels, 0.5 * AREA.pixels)
+
+    def test_a_black_out_stays_on_what_it_hid_through_an_angle(self) -> None:
+        """Turned by an angle and back it covers the same pixels."""
+        sheet = Sheet((mark("black-out", (30, 20), (60, 40)),))
+        turned, _ = turn_sheet(sheet, Rect.whole(AREA), AREA, Turn(degrees=12))
+        again, _ = turn_sheet(turned, Rect.whole(turned_size(turned.turn, AREA)), AREA, Turn())
+        for (x, y), (ax, ay) in zip(again.black_outs[0], sheet.black_outs[0], strict=True):
+            self.assertAlmostEqual(x, ax, 2)
+            self.assertAlmostEqual(y, ay, 2)
+
+
+class Composing(unittest.TestCase):
+    """What becomes of a sheet."""
+
+    def test_a_plain_one_is_the_screen(self) -> None:
+        self.assertTrue(np.array_equal(composed(Sheet()).pixels, screen()))
+
+    def test_outer_size_counts_room_edge_and_shadow(self) -> None:
+        picture = composed(Sheet(room=Room(10, 0, 5, 20), edge=Edge(3), ground="white"))
+        # 3 pt at 4/3 pixels per point are 4 pixels on every side.
+        self.assertEqual(picture.size, Size(120 + 15 + 8, 80 + 20 + 8))
+        self.assertEqual(picture.pixels[0, 0].tolist(), [32, 40, 42])
+        self.assertEqual(picture.pixels[90, 20].tolist(), [255, 255, 255])
+        shadowed = composed(Sheet(edge=Edge(shadow_pt=6)))
+        self.assertTrue(shadowed.has_alpha)
+        self.assertGreater(shadowed.size.width, 120)
+        self.assertTrue(np.array_equal(shadowed.pixels[4:84, 4:124, :3], screen()))
+
+    def test_an_edge_keeps_its_points_in_a_place(self) -> None:
+        """1.5 pt are 1.5 pt, whatever the picture is shrunk to, and the place's width counts the edge."""
+        clipping = clipping_of(np.zeros((800, 1200, 3), np.uint8), sheet=Sheet(edge=Edge(1.5)))
+        place = Length.from_mm(80)
+        found = placed_as(clipping, place, Length.from_mm(200))
+        self.assertEqual(found.measures.width, place)
+        edge_pt = (found.outer.width - 1200) / 2 / found.px_per_pt
+        self.assertAlmostEqual(edge_pt, 1.5, delta=0.1)
+
+    def test_natural_size_is_96_pixels_an_inch_by_the_scale_factor(self) -> None:
+        self.assertAlmostEqual(natural_scale(clipping_of(screen(), scale_factor=1.5)), 2.0)
+
+    def test_what_is_laid_on_shows_where_it_lies(self) -> None:
+        part = Picture(np.full((20, 30, 3), 200, np.uint8))
+        sheet = Sheet((mark("inset", (40, 30), (70, 50), clipping="p"),))
+        picture = compose(clipping_of(screen(), sheet=sheet), Given(Picture(screen()), parts={"p": part}), 1.0)
+        self.assertTrue((picture.pixels[30:50, 40:70] == 200).all())
+        self.assertTrue(np.array_equal(picture.pixels[:30], screen()[:30]))
+
+    def test_a_tint_leaves_dark_letters_readable(self) -> None:
+        """Under it the letters keep their darkness, the ground takes the colour."""
+        picture = composed(Sheet((mark("tint", (5, 40), (100, 40), weight_pt=15.0),)))
+        letters, ground = picture.pixels[33, 10].astype(int), picture.pixels[40, 118].astype(int)
+        self.assertTrue((letters <= screen()[33, 10] + 1).all())
+        self.assertLess(int(picture.pixels[45, 60, 2]), 200)
+        self.assertEqual(ground.tolist(), screen()[40, 118].tolist())
+
+    def test_a_mark_over_a_black_out_shows_and_one_under_it_does_not(self) -> None:
+        out = mark("black-out", (20, 20), (80, 60), id_="b")
+        words = mark("ring", (30, 30), (70, 50), colour="paper", shape="rectangle")
+        over = composed(Sheet((out, words))).pixels[20:60, 20:80]
+        under = composed(Sheet((words, out))).pixels[20:60, 20:80]
+        self.assertTrue(over.any())
+        self.assertFalse(under.any())
+
+    def test_limits_are_refused_in_words(self) -> None:
+        with self.assertRaises(RoomTooLarge):
+            composed(Sheet(room=Room(10_000, 10_000, 10_000, 10_000)))
+        for make in (
+            lambda: Room(left=-1),
+            lambda: Turn(degrees=50),
+            lambda: Tones(contrast=101),
+            lambda: Edge(dash="wavy"),
+            lambda: Sheet(scale=0),
+            lambda: Sheet(ground="mauve"),
+        ):
+            with self.assertRaises(OptionUnreadable):
+                make()
+        with self.assertRaises(TooManyMarks):
+            Sheet(tuple(mark("pennant", (1, 1), id_=str(n)) for n in range(2_001)))
+
+
+class Crops(unittest.TestCase):
+    """Crops that suggest themselves."""
+
+    def test_the_empty_border_is_found_exactly(self) -> None:
+        pixels = np.full((50, 70, 3), 240, np.uint8)
+        pixels[7:31, 12:60] = screen()[:24, :48]
+        self.assertEqual(without_border(Picture(pixels)), Rect(12, 7, 48, 24))
+        self.assertIsNone(without_border(Picture(np.full((9, 9, 3), 1, np.uint8))))
+        self.assertIsNone(without_border(Picture(pixels[7:31, 12:60])))
+
+    def test_round_the_marks_stays_on_the_picture(self) -> None:
+        self.assertEqual(round_marks([(50, 40, 70, 60)], Size(75, 200)), Rect(38, 28, 37, 45))
+        self.assertIsNone(round_marks([], Size(9, 9)))
+
+
+class PrintFriendly(unittest.TestCase):
+    """Dark screens for paper."""
+
+    def test_a_light_screen_stays_as_it_is(self) -> None:
+        picture = Picture(screen())
+        self.assertIs(print_friendly(picture), picture)
+
+    def test_a_photograph_in_it_is_left_alone(self) -> None:
+        """To the pixel, while the ground round it becomes light."""
+        pixels = np.full((200, 300, 3), (24, 30, 34), np.uint8)
+        photo = np.random.default_rng(3).integers(0, 255, (90, 120, 3), dtype=np.uint8)
+        pixels[60:150, 100:220] = photo
+        light = print_friendly(Picture(pixels)).pixels
+        self.assertTrue(np.array_equal(light[60:150, 100:220], photo))
+        self.assertGreater(int(light[10, 10].min()), 200)
+        self.assertGreater(int(light[59, 150].min()), 200)
