@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
+from tijera.core.clippings.composing import layout_of
 from tijera.core.clippings.crops import round_marks, without_border
 from tijera.core.clippings.cutting import Clipping
 from tijera.core.clippings.measures import natural_scale, placed_as
@@ -43,7 +44,7 @@ def edit(workshop: Workshop, clipping_id: str, version: str | None, label: str, 
     """Change what is done to a clipping, in one step that can be undone.
 
     `version` is the one that the change was made on; another one now means that somebody else was quicker.
-    Raises `NotFound`, `ChangedElsewhere`, `CropOutside`, `MarkOutside` and what the change raises.
+    Raises `NotFound`, `ChangedElsewhere`, `CropOutside`, `MarkOutside`, `RoomTooLarge` and what the change raises.
     """
     before = workshop.store.find(ClippingRecord, clipping_id)
     if version is not None and version != workshop.pictures.version_of(before):
@@ -52,6 +53,8 @@ def edit(workshop: Workshop, clipping_id: str, version: str | None, label: str, 
     sheet, crop = change(own, before.crop)
     after = with_sheet(workshop, before.cropped_to(crop), sheet)
     made = workshop.pictures.clipping(after)
+    # What could not be shown must not be kept.
+    layout_of(crop.size, sheet, natural_scale(made))
     fresh = [mark for mark in sheet.marks if mark not in own.marks]
     if fresh:
         _check_in_sight(workshop, after, made, {mark.id for mark in fresh})

@@ -41,9 +41,11 @@ class TrimCase(BenchCase):
         """Put marks on a clipping, each in a step of its own."""
         record = to or self.record
         for each in marks:
-            record = trimming.edit(
-                self.workshop, record.id, None, "Mark", lambda sheet, crop, each=each: (edits.add(sheet, [each]), crop)
-            )
+
+            def with_it(sheet: Sheet, crop: Rect, each: Mark = each) -> tuple[Sheet, Rect]:
+                return edits.add(sheet, [each]), crop
+
+            record = trimming.edit(self.workshop, record.id, None, "Mark", with_it)
         return record
 
     def sheet(self, record: ClippingRecord) -> Sheet:

@@ -8,8 +8,10 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 
 from tijera.core.clippings.sheet import PLAIN, Sheet
 from tijera.core.clippings.straightening import straightened
@@ -175,11 +177,12 @@ def laid_over(picture: Picture, layer: Picture, at: tuple[int, int]) -> Picture:
     over = layer.pixels[top - y : bottom - y, left - x : right - x].astype(np.float32)
     out = picture.pixels.copy()
     under = out[top:bottom, left:right].astype(np.float32)
+    mixed: NDArray[np.floating[Any]]
     share = over[:, :, 3:4] / 255 if layer.has_alpha else np.ones((*over.shape[:2], 1), dtype=np.float32)
     if picture.has_alpha:
         rest = under[:, :, 3:4] / 255 * (1 - share)
         alpha = share + rest
-        mixed = ((over[:, :, :3] * share + under[:, :, :3] * rest) / np.maximum(alpha, 1e-6)).astype(np.float32)
+        mixed = (over[:, :, :3] * share + under[:, :, :3] * rest) / np.maximum(alpha, 1e-6)
         out[top:bottom, left:right, 3] = np.round(alpha[:, :, 0] * 255).astype(np.uint8)
     else:
         mixed = over[:, :, :3] * share + under[:, :, :3] * (1 - share)

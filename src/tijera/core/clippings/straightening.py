@@ -21,6 +21,8 @@ from tijera.core.marks.operations import Point
 Planes = NDArray[np.float32]
 _HALF_DIAGONAL = math.sqrt(0.5)
 _LEAST_WEIGHT = 1e-4
+_FAINTEST = 0.5
+"""Of 255: what is fainter is empty, and has no colour either."""
 _SLIVER = 0.3
 """A pixel that reaches less than this far into the crop counts as hidden. The middle of every visible pixel lies half a
 pixel inside, so the one that it comes from is always among those that count."""
@@ -42,7 +44,7 @@ def straightened(
     colour = mixed[:, :, :3] / np.maximum(cover, _LEAST_WEIGHT)[:, :, None]
     alpha = np.where(shown > _LEAST_WEIGHT, cover / np.maximum(shown, _LEAST_WEIGHT), 0) * inside * 255
     out = np.dstack((colour, alpha))
-    out[np.asarray(alpha < 0.5, dtype=np.bool_)] = 0
+    out *= (alpha >= _FAINTEST)[:, :, None]
     pixels = np.clip(np.round(out), 0, 255).astype(np.uint8)
     if not picture.has_alpha and int(pixels[:, :, 3].min()) == 255:
         pixels = np.ascontiguousarray(pixels[:, :, :3])

@@ -31,7 +31,7 @@ def lab_of(colours: Pixels) -> Floats:
     """CIE L*a*b* of sRGB colours of shape (n, 3)."""
     values = colours.astype(np.float64) / 255
     linear = np.where(values <= 0.04045, values / 12.92, ((values + 0.055) / 1.055) ** 2.4)
-    ratios = linear @ _RGB_TO_XYZ.T / _WHITE
+    ratios: Floats = linear @ _RGB_TO_XYZ.T / _WHITE
     f = np.where(ratios > (6 / 29) ** 3, np.cbrt(ratios), ratios * (29 / 6) ** 2 / 3 + 4 / 29)
     lab: Floats = np.stack((116 * f[:, 1] - 16, 500 * (f[:, 0] - f[:, 1]), 200 * (f[:, 1] - f[:, 2])), axis=1)
     return lab
@@ -41,7 +41,8 @@ def _linear_of(lab: Floats) -> Floats:
     fy = (lab[:, 0] + 16) / 116
     f = np.stack((fy + lab[:, 1] / 500, fy, fy - lab[:, 2] / 200), axis=1)
     ratios = np.where(f > 6 / 29, f**3, 3 * (6 / 29) ** 2 * (f - 4 / 29))
-    return ratios * _WHITE @ _XYZ_TO_RGB.T
+    linear: Floats = ratios * _WHITE @ _XYZ_TO_RGB.T
+    return linear
 
 
 def srgb_of(lab: Floats) -> Pixels:
