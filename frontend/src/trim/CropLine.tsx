@@ -1,9 +1,11 @@
+import { Fragment } from "react";
 import Button from "@mui/material/Button";
 import type { Edit, Sheet } from "../api/sheet";
 import { useSuggestions } from "../api/sheet";
 import type { Clipping } from "../api/client";
 import { NumberField } from "../app/NumberField";
 import { type Area, resized, sameArea } from "../area/geometry";
+import { backToMat } from "./focus";
 import { showPointer } from "./pointer";
 
 /** Ratios that a crop can be held to, width by height; null is free, 0 the crop's own. */
@@ -85,7 +87,8 @@ export function CropLine({ clipping, sheet, crop, ratio, onRatio, onDraft, toPan
             const [, each] = RATIOS[Number(event.target.value)] ?? ["", null];
             const next = each === 0 ? crop.width / crop.height : each;
             onRatio(next);
-            if (next) sized(crop.width, crop.width / next);
+            if (next) onDraft(heldTo(crop, "se", next, bounds));
+            backToMat();
           }}
         >
           {RATIOS.map(([name], index) => (
@@ -96,7 +99,7 @@ export function CropLine({ clipping, sheet, crop, ratio, onRatio, onDraft, toPan
         </select>
       </label>
       {changed ? (
-        <>
+        <Fragment key="changed">
           <Button variant="contained" onClick={() => void change({ do: "crop", crop })}>
             Crop it <kbd>Enter</kbd>
           </Button>
@@ -108,9 +111,9 @@ export function CropLine({ clipping, sheet, crop, ratio, onRatio, onDraft, toPan
           >
             Leave it <kbd>Esc</kbd>
           </Button>
-        </>
+        </Fragment>
       ) : (
-        <>
+        <Fragment key="settled">
           <Button
             variant="text"
             aria-pressed={toPane}
@@ -127,6 +130,7 @@ export function CropLine({ clipping, sheet, crop, ratio, onRatio, onDraft, toPan
               variant="text"
               onClick={() => {
                 onDraft(suggested.marks ?? null);
+                backToMat();
               }}
             >
               To the marks
@@ -137,6 +141,7 @@ export function CropLine({ clipping, sheet, crop, ratio, onRatio, onDraft, toPan
               variant="text"
               onClick={() => {
                 onDraft(suggested.border ?? null);
+                backToMat();
               }}
             >
               Trim the empty border
@@ -156,7 +161,7 @@ export function CropLine({ clipping, sheet, crop, ratio, onRatio, onDraft, toPan
               Pointer: {clipping.pointer ? "shown" : "hidden"}
             </Button>
           )}
-        </>
+        </Fragment>
       )}
     </div>
   );

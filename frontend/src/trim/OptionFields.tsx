@@ -1,12 +1,6 @@
 import { useState } from "react";
 import type { Option, OptionValue } from "../api/sheet";
-
-/** What was typed is taken: the keys belong to the mat again. */
-function backToMat(): void {
-  const mat =
-    document.querySelector<HTMLElement>(".mark-surface") ?? document.querySelector<HTMLElement>(".mat-picture");
-  mat?.focus({ preventScroll: true });
-}
+import { backToMat } from "./focus";
 
 interface FieldProps {
   option: Option;

@@ -51,6 +51,9 @@ export function TrimRoom() {
   return <TrimClipping key={clipping.id} clipping={clipping} destination={destination} />;
 }
 
+/** Tools whose line needs only one row; for the others two are kept free, so that nothing jumps when a mark is chosen. */
+const LINES_OF_ONE = new Set(["crop", "part", "turn", "tones", "edge", "room", "scale"]);
+
 function TrimClipping({ clipping, destination }: { clipping: Clipping; destination: Destination | null }) {
   const placement = usePlacementInHand(clipping, destination);
   const where = whereOf(placement, destination);
@@ -108,7 +111,7 @@ function TrimClipping({ clipping, destination }: { clipping: Clipping; destinati
 
   return (
     <main className="room-body trim">
-      <div className="trim-top">
+      <div className={`trim-top ${LINES_OF_ONE.has(tool) ? "" : "trim-top-marks"}`}>
         {sheet ? (
           <LineOf
             {...{ clipping, sheet, kinds, crop, ratio, toPane, change }}
@@ -121,7 +124,6 @@ function TrimClipping({ clipping, destination }: { clipping: Clipping; destinati
         )}
         <WaysOut clipping={clipping} destination={destination} />
       </div>
-      <Said clipping={clipping} sheet={sheet} away={away} />
       <div className="trim-middle">
         <div className="trim-table">
           {sheet ? (
@@ -136,6 +138,7 @@ function TrimClipping({ clipping, destination }: { clipping: Clipping; destinati
           ) : (
             <div className="mat" aria-busy="true" />
           )}
+          <Said clipping={clipping} sheet={sheet} away={away} />
           <ViewBar
             {...{ clipping, sheet, placement, destination, where, zoom, change }}
             area={live ?? crop}
@@ -188,7 +191,7 @@ function Said({ clipping, sheet, away }: { clipping: Clipping; sheet: Sheet | un
     await refresh();
   };
   return (
-    <>
+    <div className="trim-said">
       {away > 0 && (
         <p className="trim-says trim-warns" role="status">
           Tijera does not answer. {away === 1 ? "Your last change waits" : `${away.toString()} changes wait`} here and
@@ -197,10 +200,9 @@ function Said({ clipping, sheet, away }: { clipping: Clipping; sheet: Sheet | un
       )}
       {sheet?.held_back && (
         <p className="trim-says">
-          Something is hidden, so the window’s title “{sheet.held_back}” stays here: files and descriptions say
-          “Clipping” instead.{" "}
+          Something is hidden, so the window’s title “{sheet.held_back}” stays here; names say “Clipping”.{" "}
           <button type="button" className="choice" onClick={() => void allow(true)}>
-            Let the title leave
+            Let it leave
           </button>
         </p>
       )}
@@ -212,7 +214,7 @@ function Said({ clipping, sheet, away }: { clipping: Clipping; sheet: Sheet | un
           </button>
         </p>
       )}
-    </>
+    </div>
   );
 }
 

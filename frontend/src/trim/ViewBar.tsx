@@ -90,11 +90,6 @@ function Legend({ sheet }: { sheet: Sheet }) {
   return (
     <p className="legend">
       <b>Legend</b>{" "}
-      {sheet.legend.map((line) => (
-        <span key={line.label}>
-          <b>{line.label}</b> {line.text}{" "}
-        </span>
-      ))}
       <button
         type="button"
         className="choice"
@@ -104,8 +99,13 @@ function Legend({ sheet }: { sheet: Sheet }) {
           });
         }}
       >
-        Copy it
-      </button>
+        copy
+      </button>{" "}
+      {sheet.legend.map((line) => (
+        <span key={line.label}>
+          <b>{line.label}</b> {line.text}{" "}
+        </span>
+      ))}
     </p>
   );
 }

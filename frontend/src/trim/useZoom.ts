@@ -6,11 +6,11 @@ export type Zoom = "fit" | "placed" | "pixels" | number;
 export const LEAST_SCALE = 0.02;
 export const MOST_SCALE = 32;
 const WHEEL_STEP = 0.0016;
+const LINE_PX = 16;
 
-interface Held {
-  /** A point of the picture, in clipping pixels, and where it is in the window. */
-  at: { x: number; y: number };
-  client: { x: number; y: number };
+interface XY {
+  x: number;
+  y: number;
 }
 
 /** Zoom about the pointer: by the wheel, by two fingers, and whatever else changes the scale. */
@@ -20,77 +20,77 @@ export function useZoom(
   scale: number,
   onZoom: (scale: number) => void,
 ): void {
-  const pointer = useRef<{ x: number; y: number } | null>(null);
-  const held = useRef<Held | null>(null);
+  /** A point of the picture, in clipping pixels, that stays where it is in the window until the pointer moves. */
+  const held = useRef<{ at: XY; client: XY } | null>(null);
   const latest = useRef({ scale, onZoom });
-  const drawn = useRef(scale);
 
-  // The point under the pointer stays under it.
   useLayoutEffect(() => {
+    latest.current = { scale, onZoom };
     const [view, image] = [table.current, picture.current];
-    if (!view || !image || drawn.current === scale) return;
-    const before = drawn.current;
-    drawn.current = scale;
-    latest.current.scale = scale;
-    const client = held.current?.client ?? pointer.current;
-    if (!client) return;
+    if (!view || !image || !held.current) return;
+    // Also after scroll bars came or went, which moves the picture a little.
+    const { at, client } = held.current;
     const box = image.getBoundingClientRect();
-    const at = held.current?.at ?? heldAt.current ?? null;
-    held.current = null;
-    if (!at || before <= 0) return;
     view.scrollLeft += box.left + at.x * scale - client.x;
     view.scrollTop += box.top + at.y * scale - client.y;
   });
 
-  // Where the pointer is on the picture is read before anything changes.
-  const heldAt = useRef<{ x: number; y: number } | null>(null);
-  useEffect(() => {
-    latest.current = { scale, onZoom };
-  });
   useEffect(() => {
     const view = table.current;
     if (!view) return undefined;
     const abort = new AbortController();
-    const fingers = new Map<number, { x: number; y: number }>();
+    const fingers = new Map<number, XY>();
     let apart = 0;
-    const pointOf = (client: { x: number; y: number }) => {
+    const hold = (client: XY) => {
       const box = picture.current?.getBoundingClientRect();
       const now = latest.current.scale;
-      return box ? { x: (client.x - box.left) / now, y: (client.y - box.top) / now } : null;
+      if (box) held.current = { at: { x: (client.x - box.left) / now, y: (client.y - box.top) / now }, client };
     };
-    const zoomAbout = (client: { x: number; y: number }, by: number) => {
-      const at = pointOf(client);
-      if (at) held.current = { at, client };
+    // A wheel reports whole pixels, a pointer parts of them.
+    const isHeldNear = (client: XY) => {
+      const now = held.current?.client;
+      return now !== undefined && Math.abs(now.x - client.x) < 1 && Math.abs(now.y - client.y) < 1;
+    };
+    const zoomAbout = (client: XY, by: number) => {
+      // Zoomed again about the same point, that point is meant: the window's whole pixels don't add up.
+      if (!isHeldNear(client)) hold(client);
       latest.current.onZoom(Math.min(Math.max(latest.current.scale * by, LEAST_SCALE), MOST_SCALE));
     };
+    const listen = { signal: abort.signal, capture: true };
     view.addEventListener(
       "wheel",
       (event) => {
         // With Ctrl, as pads report a pinch; without it a picture that is larger than the mat scrolls.
         const scrolls = view.scrollHeight > view.clientHeight + 1 || view.scrollWidth > view.clientWidth + 1;
-        if (!event.ctrlKey && !event.metaKey && scrolls) return;
+        if (!event.ctrlKey && !event.metaKey && scrolls) {
+          held.current = null;
+          return;
+        }
         event.preventDefault();
-        const lines = event.deltaMode === 1 ? event.deltaY * 16 : event.deltaY;
-        zoomAbout({ x: event.clientX, y: event.clientY }, Math.exp(-lines * WHEEL_STEP * (event.ctrlKey ? 3 : 1)));
+        const pixels = event.deltaMode === 1 ? event.deltaY * LINE_PX : event.deltaY;
+        zoomAbout({ x: event.clientX, y: event.clientY }, Math.exp(-pixels * WHEEL_STEP * (event.ctrlKey ? 3 : 1)));
       },
       { passive: false, signal: abort.signal },
     );
-    const follow = (event: PointerEvent) => {
-      pointer.current = { x: event.clientX, y: event.clientY };
-      heldAt.current = pointOf(pointer.current);
-      if (event.pointerType !== "touch" || !fingers.has(event.pointerId)) return;
-      fingers.set(event.pointerId, pointer.current);
-      const [a, b] = [...fingers.values()];
-      if (!a || !b) return;
-      const now = Math.hypot(a.x - b.x, a.y - b.y);
-      if (apart > 0 && now > 0) zoomAbout({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 }, now / apart);
-      apart = now;
-    };
-    const listen = { signal: abort.signal, capture: true };
-    view.addEventListener("pointermove", follow, listen);
+    view.addEventListener(
+      "pointermove",
+      (event) => {
+        const client = { x: event.clientX, y: event.clientY };
+        if (!isHeldNear(client)) hold(client);
+        if (event.pointerType !== "touch" || !fingers.has(event.pointerId)) return;
+        fingers.set(event.pointerId, client);
+        const [a, b] = [...fingers.values()];
+        if (!a || !b) return;
+        const now = Math.hypot(a.x - b.x, a.y - b.y);
+        if (apart > 0 && now > 0) zoomAbout({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 }, now / apart);
+        apart = now;
+      },
+      listen,
+    );
     view.addEventListener(
       "pointerdown",
       (event) => {
+        held.current = null;
         if (event.pointerType !== "touch") return;
         fingers.set(event.pointerId, { x: event.clientX, y: event.clientY });
         apart = 0;
@@ -105,10 +105,22 @@ export function useZoom(
     };
     view.addEventListener("pointerup", lift, listen);
     view.addEventListener("pointercancel", lift, listen);
-    view.addEventListener("pointerleave", () => {
-      pointer.current = null;
-      heldAt.current = null;
-    });
+    const release = () => {
+      held.current = null;
+    };
+    view.addEventListener("pointerleave", release, { signal: abort.signal });
+    view.addEventListener(
+      "scroll",
+      () => {
+        // Somebody scrolls by the bar or by keys: nothing is held any more, or the next render would take it back.
+        const [image, point] = [picture.current, held.current];
+        if (!image || !point) return;
+        const off = image.getBoundingClientRect().left + point.at.x * latest.current.scale - point.client.x;
+        const down = image.getBoundingClientRect().top + point.at.y * latest.current.scale - point.client.y;
+        if (Math.abs(off) + Math.abs(down) > 4) release();
+      },
+      { signal: abort.signal },
+    );
     return () => {
       abort.abort();
     };

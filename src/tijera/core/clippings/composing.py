@@ -26,8 +26,8 @@ from tijera.core.imaging.vips import blurred, draw_svg
 from tijera.core.marks.colours import hex_of
 from tijera.core.marks.ground import Ground
 from tijera.core.marks.kinds import Drawn, draw_all
-from tijera.core.marks.line import dashes
-from tijera.core.marks.operations import Blend, Box, Operation, Shape, joined, polygon
+from tijera.core.marks.line import broken
+from tijera.core.marks.operations import Blend, Box, Operation, Shape, joined
 from tijera.core.marks.ring import corners
 from tijera.core.marks.svg import document, element
 from tijera.core.units import PIXELS_PER_INCH, POINTS_PER_INCH
@@ -91,10 +91,10 @@ def base_picture(clipping: Clipping, sources: Sources, px_per_pt: float) -> Pict
     """The crop at its scale, with what is laid on it, toned, blacked out; without marks."""
     sheet, crop = clipping.sheet, clipping.crop
     picture = _toned(visible_pixels(clipping, sources.frame(), sources.pointer()), sheet)
+    # Tones have made something else of black.
+    picture = blacked_out(picture, sheet.black_outs, (crop.x, crop.y))
     inner = layout_of(crop.size, sheet, px_per_pt).crop.size
-    if inner != picture.size:
-        picture = resize(picture, inner)
-    return blacked_out(picture, sheet.black_outs, (crop.x, crop.y), sheet.scale)
+    return picture if inner == picture.size else resize(picture, inner)
 
 
 def _toned(picture: Picture, sheet: Sheet) -> Picture:
@@ -126,7 +126,8 @@ def under_marks(clipping: Clipping, sources: Sources, px_per_pt: float) -> Pictu
         size = Size(max(1, round(right - left)), max(1, round(bottom - top)))
         part = sources.part(str(inset.options["clipping"]), size, px_per_pt)
         picture = laid_over(picture, part, (round(left), round(top)))
-    return blacked_out(picture, sheet.black_outs, corner, sheet.scale)
+    # What a part has under a black-out must not even tinge a pixel at its side.
+    return blacked_out(picture, sheet.black_outs, corner, sheet.scale) if sheet.insets else picture
 
 
 def _corner(clipping: Clipping) -> tuple[float, float]:
@@ -250,7 +251,7 @@ def _with_line(picture: Picture, edge: Edge, layout: Layout) -> Picture:
     size = Size(picture.size.width + 2 * px, picture.size.height + 2 * px)
     wider = _in_room(picture, size, (px, px))
     box = (px / 2, px / 2, size.width - px / 2, size.height - px / 2)
-    path = polygon([(box[0], box[1]), (box[2], box[1]), (box[2], box[3]), (box[0], box[3])])
+    frame = [(box[0], box[1]), (box[2], box[1]), (box[2], box[3]), (box[0], box[3])]
     if edge.dash == "solid":
         pixels = wider.pixels.copy()
         colour = hex_of(edge.colour)
@@ -259,5 +260,6 @@ def _with_line(picture: Picture, edge: Edge, layout: Layout) -> Picture:
             pixels[part] = line
         out = pixels if picture.has_alpha else np.ascontiguousarray(pixels[:, :, :3])
         return Picture(out, picture.density_ppi)
-    shape = Shape(path, box, stroke=hex_of(edge.colour), width=px, dash=dashes(edge.dash, px))
+    path = broken(frame, edge.dash, px, closed=True)
+    shape = Shape(path, box, stroke=hex_of(edge.colour), width=px)
     return paint(wider, [shape], (0.0, 0.0), 1.0)

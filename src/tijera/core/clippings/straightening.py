@@ -43,7 +43,7 @@ def straightened(
     cover, shown, inside = mixed[:, :, 3], mixed[:, :, 4], mixed[:, :, 5]
     colour = mixed[:, :, :3] / np.maximum(cover, _LEAST_WEIGHT)[:, :, None]
     alpha = np.where(shown > _LEAST_WEIGHT, cover / np.maximum(shown, _LEAST_WEIGHT), 0) * inside * 255
-    out = np.dstack((colour, alpha))
+    out: Planes = np.dstack((colour, alpha)).astype(np.float32)
     out *= (alpha >= _FAINTEST)[:, :, None]
     pixels = np.clip(np.round(out), 0, 255).astype(np.uint8)
     if not picture.has_alpha and int(pixels[:, :, 3].min()) == 255:

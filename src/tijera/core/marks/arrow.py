@@ -44,7 +44,7 @@ def _control(a: Point, b: Point, middle: Point) -> Point:
     return (2 * middle[0] - (a[0] + b[0]) / 2, 2 * middle[1] - (a[1] + b[1]) / 2)
 
 
-def _along_curve(a: Point, control: Point, b: Point, count: int = 16) -> list[Point]:
+def _along_curve(a: Point, control: Point, b: Point, count: int = 64) -> list[Point]:
     out = []
     for step in range(count + 1):
         t = step / count
@@ -109,7 +109,6 @@ def edged(shapes: list[Shape], around: Around, samples: list[Point]) -> tuple[Op
             fill=edge if shape.fill else None,
             stroke=edge,
             width=(shape.width if shape.stroke else 0.0) + 2 * _EDGE_PT * around.px_per_pt,
-            # A dashed line lies on an unbroken edge.
         )
         for shape in shapes
     ]

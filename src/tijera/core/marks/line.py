@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 from tijera.core.marks.arrow import edged
 from tijera.core.marks.colours import edge_for, hex_of
 from tijera.core.marks.ground import along
 from tijera.core.marks.letters import face
 from tijera.core.marks.mark import Around, Derived, Kind, amount, choice, paint, switch
-from tijera.core.marks.operations import Letters, Operation, Point, Shape, box_of, polygon
+from tijera.core.marks.operations import Command, Letters, Operation, Point, Shape, box_of, polygon
 
 _LABEL_PT = 9.0
 _ARC_PT = 22.0
@@ -28,11 +30,47 @@ class LineOptions:
     length: bool = switch("Length shown", default=False)
 
 
-def dashes(dash: str, width: float) -> tuple[float, ...]:
-    """The dash pattern of a line's style; round ends add a width to each dash."""
+def dashes(dash: str, width: float) -> tuple[float, float] | None:
+    """How long a dash and a gap are; round ends add a width to each dash. None for an unbroken line."""
     if dash == "dashed":
         return (4 * width, 3.5 * width)
-    return (0.01, 2.4 * width) if dash == "dotted" else ()
+    return (0.01, 2.4 * width) if dash == "dotted" else None
+
+
+def broken(way: Sequence[Point], dash: str, width: float, *, closed: bool = False) -> tuple[Command, ...]:
+    """A way as a path of dashes or dots, each of its own, evenly spread from end to end.
+
+    Renderers measure curves each in their own manner; a dash pattern left to them would drift apart along the way.
+    """
+    pattern = dashes(dash, width)
+    corners = [*way, way[0]] if closed else list(way)
+    if pattern is None:
+        return polygon(way, closed=closed)
+    steps = [math.dist(a, b) for a, b in pairwise(corners)]
+    total = sum(steps)
+    on, off = pattern
+    # A whole number of dashes; an open way also ends with one.
+    count = max(1, round(total / (on + off)) if closed else round((total + off) / (on + off)))
+    step = total / count if closed else (total - on) / max(count - 1, 1)
+    path: list[Command] = []
+    for number in range(count):
+        path += _part(corners, steps, number * step, number * step + on)
+    return tuple(path)
+
+
+def _part(corners: list[Point], steps: list[float], start: float, end: float) -> list[Command]:
+    """The part of a way between two lengths along it."""
+    path: list[Command] = []
+    passed = 0.0
+    for (a, b), step in zip(pairwise(corners), steps, strict=True):
+        if step > 0 and passed + step >= start and passed <= end:
+            shares = [min(max((at - passed) / step, 0.0), 1.0) for at in (start, end)]
+            first, last = ((a[0] + (b[0] - a[0]) * t, a[1] + (b[1] - a[1]) * t) for t in shares)
+            if not path:
+                path.append(("M", *first))
+            path.append(("L", *last))
+        passed += step
+    return path
 
 
 def angle_of(points: tuple[Point, ...]) -> float:
@@ -67,7 +105,7 @@ def _draw(
     width = options.weight_pt * around.px_per_pt
     tint = hex_of(options.colour)
     ends = [points[0], points[1]]
-    line = Shape(polygon(ends, closed=False), box_of(ends), stroke=tint, width=width, dash=dashes(options.dash, width))
+    line = Shape(broken(ends, options.dash, width), box_of(ends), stroke=tint, width=width)
     shapes, labels = [line], []
     if options.angle:
         shapes += _arc(points, tint, width, around)

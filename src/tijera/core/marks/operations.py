@@ -31,7 +31,6 @@ class Shape:
     fill: str | None = None
     stroke: str | None = None
     width: float = 0.0
-    dash: tuple[float, ...] = ()
     blend: Blend = Blend.NORMAL
 
     @property

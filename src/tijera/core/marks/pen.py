@@ -14,6 +14,8 @@ from tijera.core.marks.operations import Command, Operation, Point, Shape, box_o
 
 _TOLERANCE = 0.4
 """How far, in clipping pixels, a stroke may lie from the way of the pointer."""
+_SEAM = 0.06
+"""Of the weight: a thin line round the outline closes the seams between its pieces."""
 _LEAST_SHARE = 0.25
 """Of the weight, where a pen hardly presses."""
 
@@ -73,7 +75,7 @@ def _draw(
         way = [points[index] for index in kept]
         widths = [width * (_LEAST_SHARE + (1 - _LEAST_SHARE) * pressures[index]) for index in kept]
         outline = _outline(way, widths)
-        shape = Shape(polygon(outline), box_of(outline), fill=tint, stroke=tint, width=width * _LEAST_SHARE)
+        shape = Shape(polygon(outline), box_of(outline), fill=tint, stroke=tint, width=width * _SEAM)
     elif len(way) == 1:
         shape = Shape(
             polygon([way[0], (way[0][0] + 0.01, way[0][1])], closed=False), box_of(way), stroke=tint, width=width

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from tijera.core.marks.arrow import edged
 from tijera.core.marks.colours import hex_of
 from tijera.core.marks.ground import along
-from tijera.core.marks.line import dashes
+from tijera.core.marks.line import broken
 from tijera.core.marks.mark import Around, Kind, amount, choice, paint
 from tijera.core.marks.operations import Box, Command, Operation, Point, Shape, rounded
 
 _RADIUS_PT = 6.0
+_ROUND = 240
+"""Points round an ellipse."""
 
 
 @dataclass(frozen=True)
@@ -48,11 +51,37 @@ def _draw(
     box = corners(points)
     width = options.weight_pt * around.px_per_pt
     radius = _RADIUS_PT * around.px_per_pt if options.shape == "rounded" else 0.0
-    path = ellipse(box) if options.shape == "ellipse" else rounded(box, radius)
+    way = _way(box, options.shape, radius)
+    if options.dash == "solid":
+        path = ellipse(box) if options.shape == "ellipse" else rounded(box, radius)
+    else:
+        path = broken(way, options.dash, width, closed=True)
+    shape = Shape(path, box, stroke=hex_of(options.colour), width=width)
+    return edged([shape], around, along([*way, way[0]]))
+
+
+def _way(box: Box, shape: str, radius: float) -> list[Point]:
+    """The outline as points, close enough together that nobody sees the corners."""
     left, top, right, bottom = box
-    frame = along([(left, top), (right, top), (right, bottom), (left, bottom), (left, top)])
-    shape = Shape(path, box, stroke=hex_of(options.colour), width=width, dash=dashes(options.dash, width))
-    return edged([shape], around, frame)
+    if shape == "ellipse":
+        rx, ry, middle = (right - left) / 2, (bottom - top) / 2, ((left + right) / 2, (top + bottom) / 2)
+        turns = [2 * math.pi * n / _ROUND for n in range(_ROUND)]
+        return [(middle[0] + rx * math.cos(turn), middle[1] + ry * math.sin(turn)) for turn in turns]
+    r = min(radius, (right - left) / 2, (bottom - top) / 2)
+    if r <= 0:
+        return [(left, top), (right, top), (right, bottom), (left, bottom)]
+    corners = [
+        (right - r, top + r, -0.5),
+        (right - r, bottom - r, 0.0),
+        (left + r, bottom - r, 0.5),
+        (left + r, top + r, 1.0),
+    ]
+    quarter = _ROUND // 4
+    return [
+        (x + r * math.cos(math.pi * (start + n / quarter / 2)), y + r * math.sin(math.pi * (start + n / quarter / 2)))
+        for x, y, start in corners
+        for n in range(quarter + 1)
+    ]
 
 
 def _touch(points: tuple[Point, ...], _options: RingOptions, _around: Around) -> tuple[tuple[Point, ...], bool]:

@@ -54,8 +54,6 @@ def _shape(shape: Shape) -> str:
             'stroke-linecap="round"',
             'stroke-linejoin="round"',
         ]
-        if shape.dash:
-            said.append(f'stroke-dasharray="{" ".join(number(each) for each in shape.dash)}"')
     if shape.blend is not Blend.NORMAL:
         said.append(f'class="blend-{shape.blend.value}"')
     return f"<path {' '.join(said)}/>"

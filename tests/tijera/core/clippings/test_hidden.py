@@ -13,7 +13,7 @@ from tests.support.sheets import Given, clipping_of, mark, screen
 from tijera.core.clippings.composing import compose
 from tijera.core.clippings.cutting import Clipping
 from tijera.core.clippings.sheet import Edge, Room, Sheet, Tones, Turn
-from tijera.core.clippings.turning import back, turned_size
+from tijera.core.clippings.turning import back, back_rect, turned_size
 from tijera.core.frames.freehand import Outline
 from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.encode import encode_fewer_colours, encode_frame, encode_jpeg, encode_png
@@ -48,7 +48,9 @@ def hidden_of(clipping: Clipping) -> Plane:
     hidden = np.ones((size.height, size.width), dtype=bool)
     hidden[rows[inside], columns[inside]] = False
     if clipping.outline is not None:
-        hidden |= clipping.outline.coverage(Rect.whole(size)) == 0
+        source = back_rect(sheet.turn, size, crop)
+        drawn = clipping.outline.coverage(source)
+        hidden[source.y : source.bottom, source.x : source.right] |= drawn == 0
     return hidden
 
 
