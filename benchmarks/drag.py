@@ -76,9 +76,10 @@ def run() -> Result:
 
 
 def _of(page: Page, what: str) -> tuple[float, float]:
-    return _quantiles(page.evaluate(_MEASURE, [_FRAMES, what]))
+    return quantiles(page.evaluate(_MEASURE, [_FRAMES, what]))
 
 
-def _quantiles(times: list[Any]) -> tuple[float, float]:
+def quantiles(times: list[Any]) -> tuple[float, float]:
+    """The median and the 95th percentile."""
     ordered = sorted(float(each) for each in times)
     return ordered[len(ordered) // 2], ordered[int(len(ordered) * 0.95)]

@@ -14,6 +14,7 @@ import { App } from "./app/App";
 import "./app/frame.css";
 import "./app/rooms.css";
 import "./app/trim.css";
+import "./app/mat.css";
 import { theme } from "./app/theme";
 import { cssVariables } from "./app/tokens";
 

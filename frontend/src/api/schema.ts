@@ -837,7 +837,7 @@ export interface paths {
         };
         /**
          * Suggestions
-         * @description Crops that can be taken at once.
+         * @description Crops that can be taken at once; with panes, which take longer.
          */
         get: operations["suggestions_api_v1_clippings__clipping__suggestions_get"];
         put?: never;
@@ -4238,7 +4238,9 @@ export interface operations {
     };
     suggestions_api_v1_clippings__clipping__suggestions_get: {
         parameters: {
-            query?: never;
+            query?: {
+                panes?: boolean;
+            };
             header?: never;
             path: {
                 clipping: string;

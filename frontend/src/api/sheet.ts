@@ -48,24 +48,26 @@ export function useKinds() {
   }).data;
 }
 
-export function useSuggestions(clipping: string, version: string | undefined, enabled: boolean) {
+export function useSuggestions(clipping: string, version: string | undefined, enabled: boolean, panes = false) {
   return useQuery({
-    queryKey: ["suggestions", clipping, version],
+    queryKey: ["suggestions", clipping, version, panes],
     enabled: enabled && version !== undefined,
     staleTime: Infinity,
-    placeholderData: (before) => before,
+    placeholderData: (before, query) => (query?.queryKey[1] === clipping ? before : undefined),
     queryFn: async () =>
-      must(await api.GET("/api/v1/clippings/{clipping}/suggestions", { params: { path: { clipping } } })),
+      must(
+        await api.GET("/api/v1/clippings/{clipping}/suggestions", { params: { path: { clipping }, query: { panes } } }),
+      ),
   }).data;
 }
 
-export function useSmallestText(clipping: string, version: string | undefined, where: Where) {
+export function useSmallestText(clipping: string, version: string | undefined, where: Where, enabled: boolean) {
   return useQuery({
     queryKey: ["smallest", clipping, version, where],
-    enabled: version !== undefined,
+    enabled: enabled && version !== undefined,
     staleTime: Infinity,
     meta: { quiet: true },
-    placeholderData: (before) => before,
+    placeholderData: (before, query) => (query?.queryKey[1] === clipping ? before : undefined),
     queryFn: async () =>
       must(
         await api.GET("/api/v1/clippings/{clipping}/smallest-text", { params: { path: { clipping }, query: where } }),

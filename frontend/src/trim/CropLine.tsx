@@ -26,16 +26,17 @@ interface Props {
   onRatio: (ratio: number | null) => void;
   onDraft: (crop: Area | null) => void;
   toPane: boolean;
+  shown: boolean;
   onToPane: (armed: boolean) => void;
   change: (edit: Edit) => Promise<Sheet | null>;
 }
 
 /** The crop in numbers, held to a ratio, or found: the pane pressed, the marks, without its empty border. */
-export function CropLine({ clipping, sheet, crop, ratio, onRatio, onDraft, toPane, onToPane, change }: Props) {
+export function CropLine({ clipping, sheet, crop, ratio, onRatio, onDraft, toPane, shown, onToPane, change }: Props) {
   const { width, height } = sheet.base;
   const bounds = { width, height };
   const changed = !sameArea(crop, sheet.crop);
-  const suggested = useSuggestions(clipping.id, sheet.version, true);
+  const suggested = useSuggestions(clipping.id, sheet.version, shown);
   const whole = { x: 0, y: 0, width, height };
   const sized = (w: number, h: number) => {
     onDraft(resized(crop, w, h, bounds));
@@ -117,7 +118,6 @@ export function CropLine({ clipping, sheet, crop, ratio, onRatio, onDraft, toPan
           <Button
             variant="text"
             aria-pressed={toPane}
-            disabled={!suggested || suggested.panes.length === 0}
             title="Then press the pane: a table, a dialog, a list"
             onClick={() => {
               onToPane(!toPane);

@@ -26,7 +26,7 @@ export function MarkLayer({ sheet, kinds, scale, host, canvas, change }: Props) 
   const surface = useRef<MarkSurface | null>(null);
   const [writing, setWriting] = useState<Written | null>(null);
   const kind = kinds.kinds.find((each) => each.id === tool);
-  const suggested = useSuggestions(sheet.clipping, sheet.version, tool === "line");
+  const suggested = useSuggestions(sheet.clipping, sheet.version, tool === "line", true);
 
   const make = async (points: readonly XY[], pressures: readonly number[]) => {
     if (!kind) return;

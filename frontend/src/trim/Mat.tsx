@@ -26,6 +26,8 @@ export interface MatProps {
   mmPerPx: number;
   zoom: Zoom;
   onZoom: (zoom: Zoom) => void;
+  /** When the picture is there. */
+  onShown: () => void;
   onLive: (area: Area | null) => void;
   onSettled: (area: Area) => void;
   change: (edit: Edit) => Promise<Sheet | null>;
@@ -127,7 +129,7 @@ export function Mat(props: MatProps) {
               void layOn(laid, at, props.change);
             }}
           >
-            <img src={matUrl(sheet)} alt={clipping.name} draggable={false} />
+            <img src={matUrl(sheet)} alt={clipping.name} draggable={false} onLoad={props.onShown} />
             <OnTheMat {...props} scale={scale} host={host} canvas={canvas} />
           </div>
         </div>

@@ -12,6 +12,7 @@ interface Props {
   clipping: Clipping;
   sheet: Sheet | undefined;
   where: Where;
+  shown: boolean;
   destination: Destination | null;
   placement: Placement | null;
   change: (edit: Edit) => Promise<Sheet | null>;
@@ -20,8 +21,8 @@ interface Props {
 const pt = (value: number) => value.toFixed(1);
 
 /** The smallest text on the picture as it stands; a weak one is a door to what would help. */
-export function TextDoor({ clipping, sheet, where, destination, placement, change }: Props) {
-  const found = useSmallestText(clipping.id, sheet?.version, where);
+export function TextDoor({ clipping, sheet, where, shown, destination, placement, change }: Props) {
+  const found = useSmallestText(clipping.id, sheet?.version, where, shown);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const navigate = useNavigate();
   if (!found) return <>…</>;

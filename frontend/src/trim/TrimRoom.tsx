@@ -65,7 +65,9 @@ function TrimClipping({ clipping, destination }: { clipping: Clipping; destinati
   const [ratio, setRatio] = useState<number | null>(null);
   const [toPane, setToPane] = useState(false);
   const { tool, away, set } = useTrim();
-  const suggested = useSuggestions(clipping.id, sheet?.version, tool === "crop");
+  // What takes its time to work out waits until the picture is there.
+  const [shown, setShown] = useState(false);
+  const suggested = useSuggestions(clipping.id, sheet?.version, toPane, true);
   useEffect(() => {
     watchAway((count) => {
       set({ away: count });
@@ -114,7 +116,7 @@ function TrimClipping({ clipping, destination }: { clipping: Clipping; destinati
       <div className={`trim-top ${LINES_OF_ONE.has(tool) ? "" : "trim-top-marks"}`}>
         {sheet ? (
           <LineOf
-            {...{ clipping, sheet, kinds, crop, ratio, toPane, change }}
+            {...{ clipping, sheet, kinds, crop, ratio, toPane, change, shown }}
             onRatio={setRatio}
             onDraft={settle}
             onToPane={setToPane}
@@ -129,6 +131,9 @@ function TrimClipping({ clipping, destination }: { clipping: Clipping; destinati
           {sheet ? (
             <Mat
               {...{ clipping, sheet, kinds, where, crop, ratio, zoom, change }}
+              onShown={() => {
+                setShown(true);
+              }}
               panes={toPane ? (suggested?.panes ?? []) : null}
               mmPerPx={measured.widthEmu / 36_000 / measured.outerPx}
               onZoom={setZoom}
@@ -140,7 +145,7 @@ function TrimClipping({ clipping, destination }: { clipping: Clipping; destinati
           )}
           <Said clipping={clipping} sheet={sheet} away={away} />
           <ViewBar
-            {...{ clipping, sheet, placement, destination, where, zoom, change }}
+            {...{ clipping, sheet, placement, destination, where, zoom, change, shown }}
             area={live ?? crop}
             measures={measured}
             onZoom={setZoom}
@@ -161,6 +166,7 @@ interface LineProps {
   crop: Area;
   ratio: number | null;
   toPane: boolean;
+  shown: boolean;
   onRatio: (ratio: number | null) => void;
   onDraft: (crop: Area | null) => void;
   onToPane: (armed: boolean) => void;

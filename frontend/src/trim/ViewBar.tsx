@@ -17,6 +17,8 @@ interface Props {
   placement: Placement | null;
   destination: Destination | null;
   where: Where;
+  /** Whether the picture is there; what takes longer comes after it. */
+  shown: boolean;
   zoom: Zoom;
   onZoom: (zoom: Zoom) => void;
   onStep: (by: number) => void;
@@ -110,9 +112,10 @@ function Legend({ sheet }: { sheet: Sheet }) {
   );
 }
 
-function MeasuresBar({ clipping, sheet, area, measures, placement, destination, where, change }: Props) {
+function MeasuresBar({ clipping, sheet, area, measures, placement, destination, where, shown, change }: Props) {
   const weight = useQuery({
     queryKey: ["clipping weight", clipping.id, clipping.version, placement?.version],
+    enabled: shown,
     staleTime: Infinity,
     placeholderData: (before: number | undefined) => before,
     queryFn: async () =>
@@ -136,6 +139,7 @@ function MeasuresBar({ clipping, sheet, area, measures, placement, destination, 
           where={where}
           destination={destination}
           placement={placement}
+          shown={shown}
           change={change}
         />
       </Fact>

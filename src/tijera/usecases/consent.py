@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from tijera.core.geometry import Rect
-from tijera.store.records import ClippingRecord, FrameRecord
+from tijera.store.records import ClippingRecord
 from tijera.usecases.workshop import Workshop
 
 NEUTRAL = "Clipping"
@@ -21,7 +21,7 @@ def hides_something(workshop: Workshop, record: ClippingRecord) -> bool:
     """Whether something is blacked out, or the title bar that was taken is cropped away."""
     if workshop.pictures.sheet(record).black_outs:
         return True
-    frame = workshop.store.find(FrameRecord, record.frame)
+    frame = workshop.pictures.frame(record.frame)
     window = next((each for each in frame.windows if each.title == record.window), None)
     if window is None or window.content is None or window.content.y <= window.box.y:
         return False

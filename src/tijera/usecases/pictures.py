@@ -6,7 +6,7 @@ import hashlib
 from dataclasses import dataclass, field, replace
 
 from tijera.core.budget.ladder import Rendition, cut_from_jpeg, first_rendition
-from tijera.core.clippings.composing import base_picture, compose, drawn_marks, under_marks
+from tijera.core.clippings.composing import base_picture, compose, drawn_marks, ground_of, under_marks
 from tijera.core.clippings.cutting import Clipping
 from tijera.core.clippings.measures import natural_scale
 from tijera.core.clippings.sheet import PLAIN, Sheet
@@ -15,6 +15,7 @@ from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.picture import Picture
 from tijera.core.imaging.resize import resize
+from tijera.core.marks.ground import Ground
 from tijera.core.marks.kinds import Drawn
 from tijera.store.records import ClippingRecord, FrameRecord
 from tijera.store.sheets import sheet_of_json
@@ -30,14 +31,20 @@ class Pictures:
 
     store: Store
     _frames: Recent[Picture] = field(default_factory=lambda: Recent(4))
+    _frame_records: Recent[FrameRecord] = field(default_factory=lambda: Recent(64))
     _sheets: Recent[Sheet] = field(default_factory=lambda: Recent(64))
     _finished: Recent[Picture] = field(default_factory=lambda: Recent(6))
     _beneath: Recent[Picture] = field(default_factory=lambda: Recent(3))
+    _grounds: Recent[Ground] = field(default_factory=lambda: Recent(3))
     _firsts: Recent[Rendition] = field(default_factory=lambda: Recent(64))
 
     def remember_frame(self, blob: str, picture: Picture) -> None:
         """Have a bitmap at hand for what comes next."""
         self._frames.get(blob, lambda: picture)
+
+    def frame(self, frame_id: str) -> FrameRecord:
+        """A frame, which never changes. Raises `NotFound`."""
+        return self._frame_records.get(frame_id, lambda: self.store.find(FrameRecord, frame_id))
 
     def frame_pixels(self, blob: str) -> Picture:
         """The bitmap under a key."""
@@ -50,7 +57,7 @@ class Pictures:
 
     def clipping(self, record: ClippingRecord) -> Clipping:
         """A clipping as the core knows it."""
-        return record.clipping(self.store.find(FrameRecord, record.frame), self.sheet(record))
+        return record.clipping(self.frame(record.frame), self.sheet(record))
 
     def version_of(self, record: ClippingRecord) -> str:
         """Changes whenever a clipping's picture does, by itself or by that of a part."""
@@ -92,12 +99,18 @@ class Pictures:
         key = (record.frame, clipping.area, clipping.crop, clipping.pointer, record.outline, repr(beneath), parts)
         return self._beneath.get(key, lambda: under_marks(clipping, _Sources(self, record, clipping), px_per_pt))
 
+    def _ground(self, record: ClippingRecord, clipping: Clipping, px_per_pt: float) -> Ground:
+        """How light it is beneath the marks."""
+        beneath = self.beneath_marks(record, px_per_pt)
+        # The picture itself is the key: it is equal to nothing but itself, and kept as long as its ground is.
+        return self._grounds.get(beneath, lambda: ground_of(clipping, beneath))
+
     def marks(self, record: ClippingRecord, px_per_pt: float) -> list[Drawn]:
         """A clipping's marks, drawn for a scale of its place."""
         clipping = self.clipping(record)
         if not clipping.sheet.marks:
             return []
-        return drawn_marks(clipping, self.beneath_marks(record, px_per_pt), px_per_pt)
+        return drawn_marks(clipping, self._ground(record, clipping, px_per_pt), px_per_pt)
 
     def for_mat(self, record: ClippingRecord) -> Picture:
         """The whole area, turned and toned, without crop, marks and black-outs: what lies on the mat, never what leaves."""
@@ -118,7 +131,7 @@ class Pictures:
 
     def first_rendition(self, record: ClippingRecord, px_per_pt: float | None = None) -> Rendition:
         """What a clipping weighs in a document before anything is given up."""
-        frame = self.store.find(FrameRecord, record.frame)
+        frame = self.frame(record.frame)
         key = (frame.blob, frame.original, self.shown_part(record, px_per_pt), record.outline)
         return self._firsts.get(key, lambda: self._make_first(frame, record, px_per_pt))
 
@@ -140,8 +153,7 @@ class _Sources:
     clipping: Clipping
 
     def frame(self) -> Picture:
-        frame = self.pictures.store.find(FrameRecord, self.record.frame)
-        return self.pictures.frame_pixels(frame.blob)
+        return self.pictures.frame_pixels(self.pictures.frame(self.record.frame).blob)
 
     def pointer(self) -> Picture | None:
         layer = self.clipping.pointer

@@ -145,14 +145,17 @@ class Suggested:
     panes: tuple[Rect, ...]
 
 
-def suggest_crops(workshop: Workshop, clipping_id: str) -> Suggested:
-    """Without the empty border, round the marks, and the panes on it, the smallest first. Raises `NotFound`."""
+def suggest_crops(workshop: Workshop, clipping_id: str, *, with_panes: bool = True) -> Suggested:
+    """Without the empty border, round the marks, and the panes on it, the smallest first. Raises `NotFound`.
+
+    Panes take their time; they are found when they are wanted.
+    """
     record = workshop.store.find(ClippingRecord, clipping_id)
     clipping = workshop.pictures.clipping(record)
     picture = workshop.pictures.for_mat(record)
     boxes = [drawn.box for drawn in workshop.pictures.marks(record, natural_scale(clipping))]
     key = (record.frame, record.area, record.outline, clipping.sheet.turn, clipping.sheet.tones)
-    panes = workshop.panes.get(key, lambda: find_panes(_opaque(picture)))
+    panes = workshop.panes.get(key, lambda: find_panes(_opaque(picture))) if with_panes else []
     return Suggested(_inside(picture, clipping), round_marks(boxes, clipping.base_size), tuple(each for each in panes))
 
 

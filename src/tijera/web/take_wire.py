@@ -127,7 +127,7 @@ def last_area(last: LastArea) -> wire.LastAreaOut:
 
 def clipping(workshop: Workshop, record: ClippingRecord) -> wire.ClippingOut:
     """A clipping on the rack."""
-    kept = workshop.store.find(FrameRecord, record.frame)
+    kept = workshop.pictures.frame(record.frame)
     known = workshop.pictures.clipping(record)
     outer = layout_of(record.crop.size, known.sheet, natural_scale(known)).outer
     at = None if record.pointer_x is None or record.pointer_y is None else (record.pointer_x, record.pointer_y)

@@ -155,7 +155,7 @@ class Views(TrimHttp):
         hanging = {each["id"]: each for each in self.http.get("/clippings").json()["slips"]}
         self.assertLessEqual({self.clipping, *parts, *joined.json()["clippings"]}, set(hanging))
         self.assertEqual(self.http.put(f"/clippings/{self.clipping}/consent", json={"allowed": True}).status_code, 204)
-        found = self.http.get(f"/clippings/{self.clipping}/suggestions").json()
+        found = self.http.get(f"/clippings/{self.clipping}/suggestions?panes=true").json()
         self.assertIsInstance(found["panes"], list)
         smallest = self.http.get(f"/clippings/{self.clipping}/smallest-text").json()
         self.assertIn(smallest["grade"], ("fine", "small", "weak", "none"))

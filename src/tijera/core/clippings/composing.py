@@ -13,7 +13,7 @@ from typing import Protocol
 
 import numpy as np
 
-from tijera.core.clippings.cutting import Clipping, blacked_out, laid_over, visible_pixels
+from tijera.core.clippings.cutting import Clipping, blacked_out, filled_in, laid_over, visible_pixels
 from tijera.core.clippings.sheet import Edge, Sheet
 from tijera.core.errors import RoomTooLarge
 from tijera.core.geometry import Rect, Size
@@ -88,13 +88,16 @@ def _shadow_reach(edge: Edge, px_per_pt: float) -> tuple[int, int]:
 
 
 def base_picture(clipping: Clipping, sources: Sources, px_per_pt: float) -> Picture:
-    """The crop at its scale, with what is laid on it, toned, blacked out; without marks."""
+    """The crop at its scale, toned, with what is blacked out gone; without marks."""
     sheet, crop = clipping.sheet, clipping.crop
+    corner = (crop.x, crop.y)
     picture = _toned(visible_pixels(clipping, sources.frame(), sources.pointer()), sheet)
-    # Tones have made something else of black.
-    picture = blacked_out(picture, sheet.black_outs, (crop.x, crop.y))
     inner = layout_of(crop.size, sheet, px_per_pt).crop.size
-    return picture if inner == picture.size else resize(picture, inner)
+    if inner == picture.size:
+        # Tones have made something else of black.
+        return blacked_out(picture, sheet.black_outs, corner)
+    # Scaled, black would run into what stands beside it; it is painted afterwards, with the other marks.
+    return resize(filled_in(picture, sheet.black_outs, corner), inner)
 
 
 def _toned(picture: Picture, sheet: Sheet) -> Picture:
@@ -150,10 +153,14 @@ def _on_ground(picture: Picture, colour: str) -> Picture:
     return Picture(np.round(mixed).astype(np.uint8), picture.density_ppi)
 
 
-def drawn_marks(clipping: Clipping, beneath: Picture, px_per_pt: float) -> list[Drawn]:
+def ground_of(clipping: Clipping, beneath: Picture) -> Ground:
+    """What a clipping's marks lie on, from `under_marks`."""
+    return Ground(beneath, _corner(clipping), clipping.sheet.scale)
+
+
+def drawn_marks(clipping: Clipping, ground: Ground, px_per_pt: float) -> list[Drawn]:
     """The clipping's marks as they are drawn over what lies beneath them."""
-    scale = clipping.sheet.scale
-    return draw_all(clipping.sheet.marks, px_per_pt / scale, Ground(beneath, _corner(clipping), scale))
+    return draw_all(clipping.sheet.marks, px_per_pt / clipping.sheet.scale, ground)
 
 
 def compose(clipping: Clipping, sources: Sources, px_per_pt: float) -> Picture:
@@ -163,7 +170,7 @@ def compose(clipping: Clipping, sources: Sources, px_per_pt: float) -> Picture:
         return visible_pixels(clipping, sources.frame(), sources.pointer())
     picture = under_marks(clipping, sources, px_per_pt)
     if sheet.marks:
-        drawn = drawn_marks(clipping, picture, px_per_pt)
+        drawn = drawn_marks(clipping, ground_of(clipping, picture), px_per_pt)
         operations = [operation for each in drawn for operation in each.operations]
         picture = paint(picture, operations, _corner(clipping), sheet.scale)
     return _edged(picture, sheet.edge, layout_of(clipping.crop.size, sheet, px_per_pt), px_per_pt)

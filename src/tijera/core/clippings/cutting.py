@@ -120,6 +120,44 @@ def blacked_out(
     return Picture(pixels, picture.density_ppi)
 
 
+def filled_in(picture: Picture, black_outs: tuple[tuple[Point, ...], ...], corner: Point) -> Picture:
+    """A picture with each black-out filled with the visible pixel that is nearest beyond one of its four sides."""
+    if not black_outs:
+        return picture
+    pixels = picture.pixels.copy()
+    for corners in black_outs:
+        there = [(x - corner[0], y - corner[1]) for x, y in corners]
+        rows, columns, _ = touched(there, picture.size)
+        part = pixels[rows, columns]
+        if part.size:
+            part[...] = _from_the_sides(picture.pixels, rows, columns)
+    return Picture(pixels, picture.density_ppi)
+
+
+def _from_the_sides(pixels: Pixels, rows: slice, columns: slice) -> Pixels:
+    part = pixels[rows, columns]
+    height, width = part.shape[:2]
+    down, across = np.mgrid[0:height, 0:width]
+    best = np.full((height, width), np.iinfo(np.int64).max)
+    out = part.copy()
+    sides: list[tuple[bool, Pixels, NDArray[np.int64]]] = [
+        (rows.start > 0, pixels[rows.start - 1, columns][None], down),
+        (rows.stop < len(pixels), pixels[min(rows.stop, len(pixels) - 1), columns][None], height - 1 - down),
+        (columns.start > 0, pixels[rows, columns.start - 1][:, None], across),
+        (
+            columns.stop < pixels.shape[1],
+            pixels[rows, min(columns.stop, pixels.shape[1] - 1)][:, None],
+            width - 1 - across,
+        ),
+    ]
+    for is_there, colours, away in sides:
+        if is_there:
+            nearer = away < best
+            out[nearer] = np.broadcast_to(colours, part.shape)[nearer]
+            best = np.minimum(best, away)
+    return out
+
+
 def touched(corners: list[Point], size: Size) -> tuple[slice, slice, Coverage]:
     """The pixels that a convex shape touches: the rows and columns round it, and a mask in them."""
     xs, ys = zip(*corners, strict=True)

@@ -110,9 +110,11 @@ def smallest_text(clipping: str, where: WhereDep, workshop: WorkshopDep) -> trim
 
 
 @router.get("/clippings/{clipping}/suggestions")
-def suggestions(clipping: str, workshop: WorkshopDep) -> trim_schemas.SuggestedOut:
-    """Crops that can be taken at once."""
-    found = trimming.suggest_crops(workshop, clipping)
+def suggestions(
+    clipping: str, workshop: WorkshopDep, *, panes: Annotated[bool, Query()] = False
+) -> trim_schemas.SuggestedOut:
+    """Crops that can be taken at once; with panes, which take longer."""
+    found = trimming.suggest_crops(workshop, clipping, with_panes=panes)
     return trim_schemas.SuggestedOut(
         border=None if found.border is None else RectWire.of(found.border),
         marks=None if found.marks is None else RectWire.of(found.marks),
