@@ -299,7 +299,9 @@ def _data_folder(given: Path | None, kind: str) -> Path:
 
 def _listen(port: int | None) -> socket.socket | None:
     """A listening socket on the given port, or on the first free one; None when there is none."""
-    listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
+    # The protocol is named: asyncio sends at once (TCP_NODELAY) only where it is, and an answer in two pieces would
+    # wait 40 ms for the first one to be acknowledged.
+    listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP)
     listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
     ports = [port] if port is not None else range(_FIRST_PORT, _FIRST_PORT + _PORTS)
     for each in ports:

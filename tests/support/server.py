@@ -38,7 +38,7 @@ class Server:
         self.folder = Path(self._temporary.name)
         if with_demo_data:
             shutil.copytree(_demo_folder(), self.folder, dirs_exist_ok=True)
-        listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
+        listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP)
         listener.bind(("127.0.0.1", 0))
         self.address = f"http://127.0.0.1:{listener.getsockname()[1]}"
         self.app = build_app(self.folder, with_demo_data=with_demo_data)

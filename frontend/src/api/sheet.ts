@@ -82,9 +82,15 @@ export function sentUrl(sheet: Sheet, where: Where, scale?: number): string {
   return `/api/v1/clippings/${sheet.clipping}/sent.png?${query.toString()}`;
 }
 
-/** What lies on the mat beneath the marks. */
-export function matUrl(sheet: Sheet): string {
+/** What lies on the mat beneath the marks; until the sheet is known, as it was taken, which it mostly is. */
+export function matUrl(sheet: Pick<Sheet, "clipping" | "mat_version">): string {
   return `/api/v1/clippings/${sheet.clipping}/picture.png?whole=true&v=${sheet.mat_version}`;
+}
+
+/** Ask for the mat's picture before anything else is known of a clipping. */
+export function fetchEarly(clipping: string): void {
+  if (queries.getQueriesData({ queryKey: ["sheet", clipping] }).some(([, data]) => data)) return;
+  new Image().src = matUrl({ clipping, mat_version: "as-taken" });
 }
 
 // Edits: one after the other, each on the version that the one before made

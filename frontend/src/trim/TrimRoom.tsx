@@ -7,7 +7,9 @@ import {
   type Edit,
   type Kinds,
   type Sheet,
+  type Where,
   edit,
+  fetchEarly,
   useKinds,
   useSheet,
   useSuggestions,
@@ -34,6 +36,13 @@ import { LEAST_SCALE, MOST_SCALE, type Zoom } from "./useZoom";
 export function TrimRoom() {
   const { id, clipping } = useInHand();
   const destination = useDestination();
+  const placement = usePlacementInHand(id, destination);
+  const where = whereOf(placement, destination);
+  useEffect(() => {
+    if (id !== null) fetchEarly(id);
+  }, [id]);
+  // Asked for along with the clipping, not after it.
+  useSheet(id ?? "", where, id !== null);
   if (!clipping && id !== null) return <main className="room-body mat-empty" aria-busy="true" />;
   if (!clipping) {
     return (
@@ -48,15 +57,20 @@ export function TrimRoom() {
       </main>
     );
   }
-  return <TrimClipping key={clipping.id} clipping={clipping} destination={destination} />;
+  return <TrimClipping key={clipping.id} {...{ clipping, destination, placement, where }} />;
 }
 
 /** Tools whose line needs only one row; for the others two are kept free, so that nothing jumps when a mark is chosen. */
 const LINES_OF_ONE = new Set(["crop", "part", "turn", "tones", "edge", "room", "scale"]);
 
-function TrimClipping({ clipping, destination }: { clipping: Clipping; destination: Destination | null }) {
-  const placement = usePlacementInHand(clipping, destination);
-  const where = whereOf(placement, destination);
+interface OnMat {
+  clipping: Clipping;
+  destination: Destination | null;
+  placement: Placement | null;
+  where: Where;
+}
+
+function TrimClipping({ clipping, destination, placement, where }: OnMat) {
   const sheet = useSheet(clipping.id, where).data;
   const kinds = useKinds();
   const [zoom, setZoom] = useState<Zoom>("fit");
@@ -234,9 +248,9 @@ function Galley({ destination, placement }: { destination: Destination; placemen
 }
 
 /** The placement that the mat shows: the chosen one of this clipping, else its first. */
-function usePlacementInHand(clipping: Clipping, destination: Destination | null): Placement | null {
+function usePlacementInHand(clipping: string | null, destination: Destination | null): Placement | null {
   const chosen = useBenchState((state) => state.placement);
-  const own = destination?.placements.filter((each) => each.clipping === clipping.id) ?? [];
+  const own = destination?.placements.filter((each) => each.clipping === clipping) ?? [];
   return own.find((each) => each.id === chosen) ?? own[0] ?? null;
 }
 

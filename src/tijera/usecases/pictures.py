@@ -23,6 +23,8 @@ from tijera.store.store import Store
 from tijera.usecases.recent import Recent
 
 _JPEG = b"\xff\xd8"
+AS_TAKEN = "as-taken"
+"""The version of a mat's picture that is neither turned nor toned."""
 
 
 @dataclass
@@ -123,10 +125,15 @@ class Pictures:
         return base_picture(whole, _Sources(self, record, whole), 1.0)
 
     def mat_version(self, record: ClippingRecord) -> str:
-        """Changes whenever the picture on the mat does; marks and crop don't change it."""
+        """Changes whenever the picture on the mat does; marks and crop don't change it.
+
+        A clipping that is neither turned nor toned has one that is known beforehand, so that it can be asked for early.
+        """
         sheet = self.sheet(record)
+        if sheet.turn.is_none and sheet.tones == PLAIN.tones:
+            return AS_TAKEN
         turned = None if sheet.turn.is_none else (record.pointer_x, record.pointer_y)
-        shown = repr((record.frame, record.area, record.outline, sheet.turn, sheet.tones, turned))
+        shown = repr((sheet.turn, sheet.tones, turned))
         return hashlib.sha256(shown.encode()).hexdigest()[:16]
 
     def first_rendition(self, record: ClippingRecord, px_per_pt: float | None = None) -> Rendition:

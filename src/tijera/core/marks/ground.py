@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Hashable, Iterable
 from itertools import pairwise
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -30,6 +31,8 @@ class Ground:
 
     def __init__(self, picture: Picture | None, corner: Point = (0.0, 0.0), scale: float = 1.0) -> None:
         self._corner, self._scale = corner, scale
+        self.drawn: dict[Hashable, Any] = {}
+        """Marks that were drawn on it, by all that decides how they look."""
         self._plane: NDArray[np.float32] | None = None if picture is None else _luminances(picture)
 
     def at(self, points: Iterable[Point]) -> list[float]:

@@ -16,6 +16,8 @@ from tijera.core.marks.letters import face
 from tijera.core.marks.mark import Around, Kind, Mark, check_points
 from tijera.core.marks.operations import Box, Operation, Point, box_of, joined
 
+_MOST_DRAWN = 4_000
+
 
 @cache
 def kinds() -> Mapping[str, Kind[Any]]:
@@ -83,5 +85,14 @@ def numbers_of(marks: Sequence[Mark]) -> list[int]:
 
 
 def draw_all(marks: Sequence[Mark], px_per_pt: float, ground: Ground) -> list[Drawn]:
-    """Marks in their order, numbered."""
-    return [draw(mark, px_per_pt, ground, number) for mark, number in zip(marks, numbers_of(marks), strict=True)]
+    """Marks in their order, numbered. What was drawn on this ground already is not drawn again."""
+    drawn = []
+    for mark, number in zip(marks, numbers_of(marks), strict=True):
+        options = tuple(sorted(mark.options.items()))
+        key = (mark.id, mark.kind, mark.points, mark.pressures, options, px_per_pt, number)
+        if key not in ground.drawn:
+            ground.drawn[key] = draw(mark, px_per_pt, ground, number)
+        drawn.append(ground.drawn[key])
+    while len(ground.drawn) > _MOST_DRAWN:
+        ground.drawn.pop(next(iter(ground.drawn)))
+    return drawn
