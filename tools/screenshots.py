@@ -163,12 +163,80 @@ def _kinds(page: Page, server: Server) -> None:
     _shot(page, "keys")
 
 
+def _marks(page: Page, server: Server) -> None:
+    """Marks and what becomes of them."""
+    page.goto(f"{server.address}/place")
+    page.locator("[data-spot]").first.wait_for(state="attached")
+    _choose_place(page, "4.2 low")
+    page.keyboard.press("r")
+    page.locator(".mat-picture img").first.wait_for()
+    _settle(page)
+    at = _on_mat(page)
+    page.keyboard.press("Shift+N")
+    says = ("The entry that was refused", "Read the meter again", "Then correct the hours")
+    for number, (place, words) in enumerate(zip([(44, 266), (160, 470), (590, 470)], says, strict=True), 1):
+        page.mouse.click(*at(*place))
+        page.wait_for_function("(n) => document.querySelectorAll('.mark-hold').length === n", arg=number)
+        page.get_by_label("Says", exact=True).fill(words)
+        page.keyboard.press("Enter")
+        page.wait_for_timeout(300)
+    for key, start, end in (("R", (540, 380), (756, 448)), ("A", (450, 500), (545, 430)), ("B", (330, 58), (440, 100))):
+        page.keyboard.press(f"Shift+{key}")
+        page.mouse.move(*at(*start))
+        page.mouse.down()
+        page.mouse.move(*at(*end), steps=5)
+        page.mouse.up()
+        _settle(page)
+    page.keyboard.press("Shift+S")
+    page.mouse.click(*at(500, 464))
+    _shot(page, "trim-marks")
+    page.keyboard.press("Escape")
+    page.locator(".text-door").click()
+    _shot(page, "trim-small-text")
+    page.keyboard.press("Escape")
+    _joined(page)
+
+
+def _joined(page: Page) -> None:
+    page.keyboard.press("Shift+M")
+    page.get_by_label("bottom in px").fill("70")
+    page.keyboard.press("Enter")
+    page.keyboard.press("Shift+G")
+    page.get_by_label("Weight in pt").fill("1")
+    page.keyboard.press("Enter")
+    page.get_by_label("Shadow in pt").fill("5")
+    page.keyboard.press("Enter")
+    _settle(page)
+    page.keyboard.press("v")
+    _shot(page, "trim-as-sent")
+    page.keyboard.press("v")
+    page.locator(".slip-face").nth(1).click()
+    page.locator(".slip-face").nth(0).click(modifiers=["Control"])
+    page.get_by_role("button", name="below").click()
+    page.locator(".inset").first.wait_for()
+    page.get_by_role("button", name="Close", exact=True).click()
+    _shot(page, "trim-joined")
+
+
+def _on_mat(page: Page) -> Callable[[float, float], tuple[float, float]]:
+    """From clipping pixels to the window."""
+
+    def at(x: float, y: float) -> tuple[float, float]:
+        box = page.locator(".mat-picture").bounding_box()
+        if box is None:
+            raise RuntimeError
+        scale = float(page.locator(".mat").get_attribute("data-scale") or 1)
+        return (box["x"] + x * scale, box["y"] + y * scale)
+
+    return at
+
+
 def main() -> int:
     """Take all of them."""
     TARGET.mkdir(parents=True, exist_ok=True)
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
-        for take, with_demo_data in ((_first_minute, False), (_rooms, True), (_kinds, True)):
+        for take, with_demo_data in ((_first_minute, False), (_rooms, True), (_kinds, True), (_marks, True)):
             with Server(with_demo_data=with_demo_data) as server:
                 page = browser.new_page(viewport={"width": 1_280, "height": 800})
                 take(page, server)

@@ -110,7 +110,7 @@ class MarkCase(BrowserCase):
 
     def wait_until(self, holds: Callable[[], bool], why: str = "it never became so") -> None:
         """Until something holds on the server."""
-        for _ in range(150):
+        for _ in range(500):
             if holds():
                 return
             self.page.wait_for_timeout(30)

@@ -172,7 +172,7 @@ class Handling(MarkCase):
     def wait_for_points(self, index: int, *points: tuple[float, float]) -> None:
         """Until a mark's anchors are there, to a pixel of the view."""
         scale = float(self.page.locator(".mat").get_attribute("data-scale") or 1)
-        for _ in range(100):
+        for _ in range(500):
             now = self.marks()[index].points
             if all(
                 abs(a - b) <= 1.5 / scale

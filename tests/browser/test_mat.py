@@ -23,6 +23,7 @@ class Crops(MarkCase):
         self.button("To a pane").click()
         self.page.mouse.move(*self.client((430, 300)))
         expect(self.page.locator(".pane-frame")).to_be_visible()
+        self.page.mouse.move(*self.client((432, 301)))
         self.press((430, 300))
         width = self.page.get_by_label("Width of the crop in pixels")
         expect(self.button("Crop it")).to_be_visible()
@@ -43,7 +44,10 @@ class Crops(MarkCase):
         """Four to three, whichever side is pulled."""
         self.page.get_by_label("Ratio of the crop").select_option(label="4 : 3")
         expect(self.page.get_by_label("Width of the crop in pixels")).to_have_value("731")
-        self.page.evaluate("() => new Promise(requestAnimationFrame)")
+        self.page.wait_for_function(
+            """() => document.querySelector('.area-box').getBoundingClientRect().width
+                < 0.9 * document.querySelector('.mat-picture').getBoundingClientRect().width"""
+        )
         self.drag(self.page.locator(".area-grip-e"), (0.5, 0.5), (-6, 0.5))
         expect(self.page.get_by_label("Width of the crop in pixels")).not_to_have_value("731")
         self.page.keyboard.press("Enter")
@@ -286,3 +290,34 @@ class Narrow(MarkCase):
         with self.page.expect_download() as download:
             self.page.keyboard.press("Control+s")
         self.assertEqual(Image.open(io.BytesIO(Path(download.value.path()).read_bytes())).size, (837, 548))
+
+
+class Pinch(MarkCase):
+    """Two fingers."""
+
+    has_touch = True
+
+    def test_two_fingers_zoom_and_draw_nothing(self) -> None:
+        """Spread to twice the distance: twice as large, about the middle between them."""
+        self.tool("pen")
+        before = float(self.page.locator(".mat").get_attribute("data-scale") or 0)
+        middle = self.client((420, 270))
+        self.page.evaluate(
+            """([x, y]) => {
+                const surface = document.querySelector('.mark-surface');
+                surface.setPointerCapture = () => undefined;
+                const send = (type, id, dx) => surface.dispatchEvent(new PointerEvent(type, {
+                    bubbles: true, cancelable: true, pointerId: id, pointerType: 'touch', isPrimary: id === 11,
+                    button: 0, buttons: 1, clientX: x + dx, clientY: y }));
+                send('pointerdown', 11, -50);
+                send('pointerdown', 12, 50);
+                send('pointermove', 12, 50.5);
+                send('pointermove', 12, 150);
+                send('pointercancel', 11, -50);
+                send('pointercancel', 12, 150);
+            }""",
+            list(middle),
+        )
+        self.wait_until(lambda: float(self.page.locator(".mat").get_attribute("data-scale") or 0) > before * 1.8)
+        self.expect_marks(0)
+        self.assertEqual(self.marks(), ())

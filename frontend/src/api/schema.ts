@@ -2252,6 +2252,8 @@ export interface components {
             spot_height_emu: number;
             /** Description */
             description: string;
+            /** Leaves As */
+            leaves_as: string;
             /** Note */
             note: string | null;
             /** Version */

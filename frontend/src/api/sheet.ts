@@ -10,6 +10,8 @@ export type Option = components["schemas"]["OptionOut"];
 export type Smallest = components["schemas"]["SmallestOut"];
 export type Door = components["schemas"]["DoorOut"];
 export type Edit = components["schemas"]["EditIn"]["edit"];
+/** A change, or how to make it of the sheet as it is by then: what was set just before must not be lost. */
+export type Change = Edit | ((sheet: Sheet) => Edit);
 export type OptionValue = string | number | boolean;
 export type Options = Record<string, OptionValue>;
 
@@ -98,7 +100,8 @@ export function fetchEarly(clipping: string): void {
 interface Waiting {
   clipping: string;
   where: Where;
-  edit: Edit;
+  change: Change;
+  made?: Edit;
   done: (sheet: Sheet | null) => void;
 }
 
@@ -117,9 +120,9 @@ export function newId(): string {
 }
 
 /** Make one change; null when it was refused, which has been said then. */
-export function edit(clipping: string, where: Where, change: Edit): Promise<Sheet | null> {
+export function edit(clipping: string, where: Where, change: Change): Promise<Sheet | null> {
   return new Promise((done) => {
-    queue.push({ clipping, where, edit: change, done });
+    queue.push({ clipping, where, change, done });
     void run();
   });
 }
@@ -148,13 +151,15 @@ async function run(): Promise<void> {
   running = false;
 }
 
-async function apply({ clipping, where, edit: change }: Waiting): Promise<Sheet> {
+async function apply(waiting: Waiting): Promise<Sheet> {
+  const { clipping, where, change } = waiting;
   const key = sheetKey(clipping, where);
   const known = queries.getQueryData<Sheet>(key) ?? (await fetchSheet(clipping, where));
+  waiting.made = typeof change === "function" ? change(known) : change;
   const sheet = whole(
     await api.POST("/api/v1/clippings/{clipping}/edits", {
       params: { path: { clipping }, query: where },
-      body: { version: known.version, edit: change },
+      body: { version: known.version, edit: waiting.made },
     }),
   );
   keep(sheet, where);
@@ -176,7 +181,7 @@ async function refused(next: Waiting, error: ProblemError): Promise<Sheet | null
   if (error.problem.code === "changed-elsewhere") {
     const sheet = await fetchSheet(next.clipping, next.where).catch(() => null);
     if (sheet) keep(sheet, next.where);
-    const ids = next.edit.do === "add" ? next.edit.marks.map((mark) => mark.id) : [];
+    const ids = next.made?.do === "add" ? next.made.marks.map((mark) => mark.id) : [];
     if (sheet && ids.length > 0 && ids.every((id) => sheet.marks.some((mark) => mark.id === id))) return sheet;
   }
   showError(error);

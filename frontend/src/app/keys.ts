@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useLayoutEffect, useRef } from "react";
 import { useOptions, type Action, type Options } from "../api/options";
 
 /** What a key does, by the action's id; which key it is, the options say. */
@@ -67,7 +67,8 @@ export function meant(name: string, ids: readonly string[], options: Options): s
 export function useKeys(handlers: Handlers): void {
   const latest = useRef(handlers);
   const options = useOptions();
-  useEffect(() => {
+  // With the new view, not a moment later: a key may follow at once on what it shows.
+  useLayoutEffect(() => {
     latest.current = handlers;
   });
   useEffect(() => {

@@ -140,6 +140,7 @@ function Sentence({ placement, spot }: { placement: Placement; spot: Spot }) {
         </button>
       </p>
       <Description key={placement.description} placement={placement} />
+      {placement.leaves_as !== placement.description && <HeldBack placement={placement} />}
     </div>
   );
 }
@@ -173,6 +174,23 @@ function Description({ placement }: { placement: Placement }) {
         }}
       />
     </div>
+  );
+}
+
+/** Words from a window's title stay here while something is hidden on its picture. */
+function HeldBack({ placement }: { placement: Placement }) {
+  const allow = async () => {
+    const params = { path: { clipping: placement.clipping } };
+    await api.PUT("/api/v1/clippings/{clipping}/consent", { params, body: { allowed: true } }).catch(showError);
+    await refresh();
+  };
+  return (
+    <p className="held-back">
+      Something is hidden on it, and these words are the window’s title: “{placement.leaves_as}” is written instead.{" "}
+      <button type="button" className="choice" onClick={() => void allow()}>
+        Let them leave
+      </button>
+    </p>
   );
 }
 

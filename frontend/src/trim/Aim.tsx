@@ -1,6 +1,7 @@
 import { useState } from "react";
 import type { Kind, Sheet } from "../api/sheet";
 import type { XY } from "./geometry";
+import { ARROWS } from "./arrows";
 
 /** Drawing by keys: an aim that arrows move and Space sets. */
 export interface AimState {
@@ -9,8 +10,6 @@ export interface AimState {
   onKey: (event: React.KeyboardEvent) => boolean;
 }
 
-const STEPS: Record<string, XY> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
-
 export function useAim(sheet: Sheet, kind: Kind | null, onMake: (points: readonly XY[]) => void): AimState {
   const [at, setAt] = useState<XY | null>(null);
   const [points, setPoints] = useState<readonly XY[]>([]);
@@ -18,7 +17,7 @@ export function useAim(sheet: Sheet, kind: Kind | null, onMake: (points: readonl
   const middle: XY = [Math.round(crop.x + crop.width / 2), Math.round(crop.y + crop.height / 2)];
   const onKey = (event: React.KeyboardEvent): boolean => {
     if (!kind) return false;
-    const by = STEPS[event.key];
+    const by = ARROWS[event.key];
     const now = at ?? middle;
     if (by) {
       const step = event.shiftKey ? 10 : 1;

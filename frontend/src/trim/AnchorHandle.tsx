@@ -1,4 +1,5 @@
 import { useRef, useState } from "react";
+import { ARROWS } from "./arrows";
 
 interface Props {
   at: readonly [number, number];
@@ -6,13 +7,6 @@ interface Props {
   scale: number;
   onSettled: (to: [number, number]) => Promise<unknown>;
 }
-
-const STEPS: Record<string, readonly [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
 
 /** An anchor of the chosen mark: dragged, or moved by arrow keys. */
 export function AnchorHandle({ at, name, scale, onSettled }: Props) {
@@ -50,7 +44,7 @@ export function AnchorHandle({ at, name, scale, onSettled }: Props) {
         setLive(null);
       }}
       onKeyDown={(event) => {
-        const by = STEPS[event.key];
+        const by = ARROWS[event.key];
         if (!by) return;
         event.preventDefault();
         event.stopPropagation();

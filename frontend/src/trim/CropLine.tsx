@@ -1,6 +1,6 @@
 import { Fragment } from "react";
 import Button from "@mui/material/Button";
-import type { Edit, Sheet } from "../api/sheet";
+import type { Change, Sheet } from "../api/sheet";
 import { useSuggestions } from "../api/sheet";
 import type { Clipping } from "../api/client";
 import { NumberField } from "../app/NumberField";
@@ -28,7 +28,7 @@ interface Props {
   toPane: boolean;
   shown: boolean;
   onToPane: (armed: boolean) => void;
-  change: (edit: Edit) => Promise<Sheet | null>;
+  change: (change: Change) => Promise<Sheet | null>;
 }
 
 /** The crop in numbers, held to a ratio, or found: the pane pressed, the marks, without its empty border. */

@@ -1,5 +1,5 @@
-import { type RefObject, useEffect, useRef, useState } from "react";
-import { type Edit, type Kinds, type Mark, type Sheet, newId, useSuggestions } from "../api/sheet";
+import { type RefObject, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { type Change, type Kinds, type Mark, type Sheet, newId, useSuggestions } from "../api/sheet";
 import { guidesOf } from "../area/geometry";
 import { AnchorHandle } from "./AnchorHandle";
 import { Writing, type Written } from "./Writing";
@@ -9,6 +9,7 @@ import { labelOf, removeMarks } from "./MarkLine";
 import { useTrim } from "./state";
 import { toolOf } from "./tools";
 import { Aim, useAim } from "./Aim";
+import { ARROWS } from "./arrows";
 
 interface Props {
   sheet: Sheet;
@@ -16,7 +17,7 @@ interface Props {
   scale: number;
   host: RefObject<HTMLDivElement | null>;
   canvas: RefObject<HTMLCanvasElement | null>;
-  change: (edit: Edit) => Promise<Sheet | null>;
+  change: (change: Change) => Promise<Sheet | null>;
 }
 
 /** Over the picture: where marks are drawn, taken hold of, written in, and reached by keys. */
@@ -58,7 +59,7 @@ export function MarkLayer({ sheet, kinds, scale, host, canvas, change }: Props) 
   };
   const latest = { sheet, kind, tool, guides: guidesOf(suggested?.panes ?? []), make, open, change };
   const now = useRef(latest);
-  useEffect(() => {
+  useLayoutEffect(() => {
     now.current = latest;
   });
 
@@ -178,13 +179,6 @@ export function MarkLayer({ sheet, kinds, scale, host, canvas, change }: Props) 
     </div>
   );
 }
-
-const ARROWS: Record<string, readonly [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
 
 function moveChosen(
   sheet: Sheet,

@@ -1,5 +1,5 @@
 import Button from "@mui/material/Button";
-import { type Edit, type Kind, type Kinds, type Mark, type OptionValue, type Sheet, newId } from "../api/sheet";
+import { type Change, type Kind, type Kinds, type Mark, type OptionValue, type Sheet, newId } from "../api/sheet";
 import { say, useBenchState } from "../app/state";
 import { Amount, OptionField } from "./OptionFields";
 import { useTrim } from "./state";
@@ -8,7 +8,7 @@ import { toolOf } from "./tools";
 interface Props {
   sheet: Sheet;
   kinds: Kinds;
-  change: (edit: Edit) => Promise<Sheet | null>;
+  change: (change: Change) => Promise<Sheet | null>;
 }
 
 /** What can be set for the chosen marks, or for the next one of the tool in hand. */

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from "react";
 import type { Clipping } from "../api/client";
-import { type Edit, type Kinds, type Sheet, type Where, matUrl } from "../api/sheet";
+import { type Change, type Kinds, type Sheet, type Where, matUrl } from "../api/sheet";
 import { size } from "../app/format";
 import { fittingScale, useSize } from "../app/useFitted";
 import { type Area, sameArea } from "../area/geometry";
@@ -30,7 +30,7 @@ export interface MatProps {
   onShown: () => void;
   onLive: (area: Area | null) => void;
   onSettled: (area: Area) => void;
-  change: (edit: Edit) => Promise<Sheet | null>;
+  change: (change: Change) => Promise<Sheet | null>;
 }
 
 const RULER = 24;

@@ -1,4 +1,4 @@
-import { type RefObject, useRef } from "react";
+import { type RefObject, useEffect, useRef } from "react";
 import { pictureUrl } from "../api/client";
 import { type Sheet, type Where, matUrl, sentUrl } from "../api/sheet";
 import { type Area, contains } from "../area/geometry";
@@ -164,30 +164,37 @@ function SentPicture({
   );
 }
 
-/** Press a pane to crop to it; the smallest under the pointer is framed. */
+/** Press a pane to crop to it; the smallest under the pointer is framed, also when panes are found only then. */
 function PanePicker({ panes, scale, onPick }: { panes: readonly Area[]; scale: number; onPick: (area: Area) => void }) {
+  const picker = useRef<HTMLDivElement>(null);
   const frame = useRef<HTMLDivElement>(null);
-  const paneAt = (event: React.PointerEvent<HTMLElement>) => {
-    const box = event.currentTarget.getBoundingClientRect();
-    const [x, y] = [(event.clientX - box.left) / scale, (event.clientY - box.top) / scale];
-    return panes.find((pane) => contains(pane, x, y));
+  const at = useRef<{ clientX: number; clientY: number } | null>(null);
+  const paneAt = () => {
+    const box = picker.current?.getBoundingClientRect();
+    const aim = at.current;
+    if (!box || !aim) return undefined;
+    return panes.find((pane) => contains(pane, (aim.clientX - box.left) / scale, (aim.clientY - box.top) / scale));
   };
+  const show = () => {
+    const pane = paneAt();
+    const element = frame.current;
+    if (!element) return;
+    element.hidden = !pane;
+    if (pane) Object.assign(element.style, px(boxOf(pane, scale)));
+  };
+  useEffect(show);
   return (
     <div
+      ref={picker}
       className="pane-picker"
       data-own-pointer=""
       onPointerMove={(event) => {
-        const pane = paneAt(event);
-        const element = frame.current;
-        if (!element) return;
-        element.hidden = !pane;
-        if (pane) Object.assign(element.style, px(boxOf(pane, scale)));
-      }}
-      onPointerDown={(event) => {
-        event.stopPropagation();
+        at.current = event;
+        show();
       }}
       onPointerUp={(event) => {
-        const pane = paneAt(event);
+        at.current = event;
+        const pane = paneAt();
         if (pane) onPick(pane);
       }}
     >

@@ -1,22 +1,24 @@
 import Button from "@mui/material/Button";
 import { type Clipping } from "../api/client";
-import { type Edit, type Kinds, type Sheet } from "../api/sheet";
+import { type Change, type Kinds, type Sheet } from "../api/sheet";
 import { Amount } from "./OptionFields";
 
 interface Props {
   clipping: Clipping;
   sheet: Sheet;
   kinds: Kinds;
-  change: (edit: Edit) => Promise<Sheet | null>;
+  change: (change: Change) => Promise<Sheet | null>;
 }
 
 /** Quarter turns, mirroring, straightening. */
 export function TurnLine({ sheet, change }: Props) {
   const { turn } = sheet;
-  const to = (next: Partial<typeof turn>) => void change({ do: "turn", turn: { ...turn, ...next } });
+  // Of the turn as it is by then: two quick presses are two quarters.
+  const to = (next: (now: typeof turn) => Partial<typeof turn>) =>
+    void change((latest) => ({ do: "turn", turn: { ...latest.turn, ...next(latest.turn) } }));
   // Mirrored what is seen: a mirror before the quarters is one after them, turned the other way.
   const mirror = () => {
-    to({ flipped: !turn.flipped, quarters: (4 - turn.quarters) % 4, degrees: -turn.degrees });
+    to((now) => ({ flipped: !now.flipped, quarters: (4 - now.quarters) % 4, degrees: -now.degrees }));
   };
   return (
     <div className="tool-line">
@@ -24,7 +26,7 @@ export function TurnLine({ sheet, change }: Props) {
       <Button
         variant="text"
         onClick={() => {
-          to({ quarters: (turn.quarters + 3) % 4 });
+          to((now) => ({ quarters: (now.quarters + 3) % 4 }));
         }}
       >
         90° left
@@ -32,7 +34,7 @@ export function TurnLine({ sheet, change }: Props) {
       <Button
         variant="text"
         onClick={() => {
-          to({ quarters: (turn.quarters + 1) % 4 });
+          to((now) => ({ quarters: (now.quarters + 1) % 4 }));
         }}
       >
         90° right
@@ -46,7 +48,7 @@ export function TurnLine({ sheet, change }: Props) {
         step={0.5}
         value={turn.degrees}
         onSet={(degrees) => {
-          to({ degrees });
+          to(() => ({ degrees }));
         }}
       />
       <input
@@ -59,11 +61,11 @@ export function TurnLine({ sheet, change }: Props) {
         defaultValue={turn.degrees}
         key={turn.degrees}
         onPointerUp={(event) => {
-          to({ degrees: Number(event.currentTarget.value) });
+          to(() => ({ degrees: Number(event.currentTarget.value) }));
         }}
         onKeyUp={(event) => {
           const degrees = Number(event.currentTarget.value);
-          if (degrees !== turn.degrees) to({ degrees });
+          if (degrees !== turn.degrees) to(() => ({ degrees }));
         }}
       />
       {(turn.flipped || turn.quarters !== 0 || turn.degrees !== 0) && (
@@ -80,7 +82,7 @@ export function TurnLine({ sheet, change }: Props) {
 
 export function TonesLine({ sheet, change }: Props) {
   const { tones } = sheet;
-  const to = (next: Partial<typeof tones>) => void change({ do: "tones", tones: { ...tones, ...next } });
+  const to = (next: Partial<typeof tones>) => void change((now) => ({ do: "tones", tones: { ...now.tones, ...next } }));
   const plain = { brightness: 0, contrast: 0, paler: 0, grey: false, print_friendly: false };
   const isPlain = JSON.stringify(plain) === JSON.stringify({ ...plain, ...tones });
   return (
@@ -156,7 +158,7 @@ export function TonesLine({ sheet, change }: Props) {
 
 export function EdgeLine({ sheet, kinds, change }: Props) {
   const { edge } = sheet;
-  const to = (next: Partial<typeof edge>) => void change({ do: "edge", edge: { ...edge, ...next } });
+  const to = (next: Partial<typeof edge>) => void change((now) => ({ do: "edge", edge: { ...now.edge, ...next } }));
   return (
     <div className="tool-line">
       <span className="tool-name">Edge</span>

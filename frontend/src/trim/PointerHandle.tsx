@@ -1,5 +1,6 @@
 import { useRef, useState } from "react";
 import { pictureUrl, type Clipping } from "../api/client";
+import { ARROWS } from "./arrows";
 import { showPointer } from "./pointer";
 
 /** The pointer on the mat: dragged or moved by arrow keys to where it should point. */
@@ -38,12 +39,12 @@ export function PointerHandle({ clipping, scale }: { clipping: Clipping; scale: 
         if (at) settle(at);
       }}
       onKeyDown={(event) => {
-        const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
+        const by = ARROWS[event.key];
         if (by) {
           event.preventDefault();
           event.stopPropagation();
           const step = event.shiftKey ? 10 : 1;
-          settle({ x: tip.x + (by[0] ?? 0) * step, y: tip.y + (by[1] ?? 0) * step });
+          settle({ x: tip.x + by[0] * step, y: tip.y + by[1] * step });
         } else if (event.key === "Delete") {
           event.preventDefault();
           event.stopPropagation();

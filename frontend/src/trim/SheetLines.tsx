@@ -1,7 +1,7 @@
 import Button from "@mui/material/Button";
 import { useRack } from "../api/bench";
 import { type Clipping } from "../api/client";
-import { type Edit, type Kinds, type Sheet } from "../api/sheet";
+import { type Change, type Kinds, type Sheet } from "../api/sheet";
 import { Amount } from "./OptionFields";
 import { useTrim } from "./state";
 import { makeParts } from "./useTrimKeys";
@@ -10,7 +10,7 @@ interface Props {
   clipping: Clipping;
   sheet: Sheet;
   kinds: Kinds;
-  change: (edit: Edit) => Promise<Sheet | null>;
+  change: (change: Change) => Promise<Sheet | null>;
 }
 
 /** Lay a clipping on the one on the mat, as an object that can be moved and stretched. */
@@ -26,7 +26,7 @@ export function RoomLine({ clipping, sheet, kinds, change }: Props) {
   const { room } = sheet;
   const rack = useRack("").data;
   const to = (next: Partial<typeof room>, ground: string | null = sheet.ground) =>
-    void change({ do: "room", room: { ...room, ...next }, ground });
+    void change((now) => ({ do: "room", room: { ...now.room, ...next }, ground }));
   const others = rack?.slips.filter((slip) => slip.id !== clipping.id).slice(0, 40) ?? [];
   return (
     <div className="tool-line">

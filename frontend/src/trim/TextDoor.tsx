@@ -4,7 +4,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { chooseSpot, refresh, showError } from "../api/bench";
 import { api, type Clipping, type Destination, type Placement } from "../api/client";
-import { type Door, type Edit, type Sheet, type Where, useSmallestText } from "../api/sheet";
+import { type Door, type Change, type Sheet, type Where, useSmallestText } from "../api/sheet";
 import { mm } from "../app/format";
 import { saveClipping } from "../app/out";
 
@@ -15,7 +15,7 @@ interface Props {
   shown: boolean;
   destination: Destination | null;
   placement: Placement | null;
-  change: (edit: Edit) => Promise<Sheet | null>;
+  change: (change: Change) => Promise<Sheet | null>;
 }
 
 const pt = (value: number) => value.toFixed(1);

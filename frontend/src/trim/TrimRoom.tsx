@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { refresh, showError, useDestination, useInHand } from "../api/bench";
 import { api, type Clipping, type Destination, type Placement } from "../api/client";
 import {
-  type Edit,
+  type Change,
   type Kinds,
   type Sheet,
   type Where,
@@ -81,7 +81,7 @@ function TrimClipping({ clipping, destination, placement, where }: OnMat) {
   const { tool, away, set } = useTrim();
   // What takes its time to work out waits until the picture is there.
   const [shown, setShown] = useState(false);
-  const suggested = useSuggestions(clipping.id, sheet?.version, toPane, true);
+  const suggested = useSuggestions(clipping.id, sheet?.version, toPane || (shown && tool === "crop"), true);
   useEffect(() => {
     watchAway((count) => {
       set({ away: count });
@@ -97,9 +97,9 @@ function TrimClipping({ clipping, destination, placement, where }: OnMat) {
     height: sheet?.base.height ?? clipping.base.height,
   };
   const measured = measuresOf(live ?? crop, sheet, clipping, destination, placement);
-  const change = async (next: Edit): Promise<Sheet | null> => {
+  const change = async (next: Change): Promise<Sheet | null> => {
     const after = await edit(clipping.id, where, next);
-    if (next.do === "crop" || next.do === "turn") {
+    if (typeof next === "function" || next.do === "crop" || next.do === "turn") {
       setDraft(null);
       setLive(null);
     }
@@ -184,7 +184,7 @@ interface LineProps {
   onRatio: (ratio: number | null) => void;
   onDraft: (crop: Area | null) => void;
   onToPane: (armed: boolean) => void;
-  change: (edit: Edit) => Promise<Sheet | null>;
+  change: (change: Change) => Promise<Sheet | null>;
 }
 
 /** One line above the mat, for the tool in hand. */

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, must, type Clipping, type Destination, type Placement } from "../api/client";
-import type { Edit, Sheet, Where } from "../api/sheet";
+import type { Change, Sheet, Where } from "../api/sheet";
 import type { Measures } from "../app/fit";
 import { mm, size, weightOf } from "../app/format";
 import type { Area } from "../area/geometry";
@@ -22,7 +22,7 @@ interface Props {
   zoom: Zoom;
   onZoom: (zoom: Zoom) => void;
   onStep: (by: number) => void;
-  change: (edit: Edit) => Promise<Sheet | null>;
+  change: (change: Change) => Promise<Sheet | null>;
 }
 
 const VIEWS = { fit: "fit", placed: "in the document", pixels: "screen pixels" } as const;

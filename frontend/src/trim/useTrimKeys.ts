@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { refresh, showError } from "../api/bench";
 import { api, must, type Clipping } from "../api/client";
-import type { Edit, Sheet } from "../api/sheet";
+import type { Change, Sheet } from "../api/sheet";
 import { onButton, useKeys } from "../app/keys";
 import { say, useBenchState } from "../app/state";
 import type { Area } from "../area/geometry";
@@ -16,7 +16,7 @@ interface Context {
   sheet: Sheet | undefined;
   crop: Area;
   changed: boolean;
-  change: (edit: Edit) => Promise<Sheet | null>;
+  change: (change: Change) => Promise<Sheet | null>;
   settle: (area: Area | null) => void;
   setZoom: (zoom: Zoom) => void;
   step: (by: number) => void;

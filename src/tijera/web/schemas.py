@@ -59,6 +59,8 @@ class PlacementOut(Wire):
     place_width_emu: int
     spot_height_emu: int
     description: str
+    leaves_as: str
+    """The description that leaves: other words where it holds a window's title that is held back."""
     note: str | None
     """What *Make it fit* gave up."""
     version: str

@@ -44,6 +44,7 @@ def placement(each: Standing) -> wire.PlacementOut:
         place_width_emu=record.place_width_emu,
         spot_height_emu=each.spot.height.emu,
         description=record.description,
+        leaves_as=each.described,
         note=record.rendition_note if each.has_rendition else None,
         version=f"{rendition}-{hashlib.sha256(each.shown.encode()).hexdigest()[:16]}",
     )

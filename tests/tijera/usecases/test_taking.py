@@ -228,6 +228,7 @@ class Rack(TakingCase):
         frame = self.workshop.store.find(FrameRecord, record.frame)
         self.workshop.store.add(replace(frame, blob="0" * 64))
         self.workshop.pictures._frames._values.clear()
+        self.workshop.pictures._frame_records._values.clear()
         self.assertEqual(rack.thumbnail(self.workshop, record.id), first)
         rack.crop(self.workshop, record.id, Rect(0, 0, 300, 200))
         with self.assertRaises(NotFound):
