@@ -28,10 +28,10 @@ export function App() {
   const bench = useBench();
   const { keysOpen, optionsOpen } = useBenchState();
   const keysKnown = useOptions() !== undefined;
-  useWorkshopKeys();
   useIntake();
   return (
     <div className="frame">
+      <WorkshopKeys />
       <TopStrip />
       <SidePanel />
       {bench.isPending || (bench.data && !keysKnown) ? (
@@ -90,7 +90,8 @@ function Entrance() {
   return <FirstMinute />;
 }
 
-function useWorkshopKeys(): void {
+/** The keys that work everywhere; on its own, so that a change of what they mean draws nothing anew. */
+function WorkshopKeys(): null {
   const navigate = useNavigate();
   const room = useLocation().pathname;
   const destination = useBench().data?.destination;
@@ -138,6 +139,7 @@ function useWorkshopKeys(): void {
       set({ notice: null, rackOpen: false, galleyOpen: false });
     },
   });
+  return null;
 }
 
 function useIntake(): void {

@@ -7,7 +7,6 @@ from dataclasses import asdict
 from tijera.core.marks.colours import COLOURS
 from tijera.core.marks.kinds import Drawn, kind_of, kinds
 from tijera.core.marks.mark import Amount, Choice, Kind, Option, Switch, Value
-from tijera.core.marks.svg import group
 from tijera.core.marks.tint import COLOURS as TINTS
 from tijera.store.records import ClippingRecord
 from tijera.usecases import consent, trimming
@@ -90,7 +89,7 @@ def sheet(workshop: Workshop, record: ClippingRecord, place: Place, added: list[
         px_per_pt=place.px_per_pt,
         width_emu=place.width.emu,
         height_emu=place.height.emu,
-        svg="".join(group(each.operations, each.mark.id) for each in drawn),
+        svg="".join(each.svg for each in drawn),
         marks=[_mark(workshop, each) for each in drawn],
         legend=[wire.LegendLineOut(label=line.label, text=line.text) for line in trimming.legend_of(own)],
         undo=undo.label if undo else None,

@@ -6,7 +6,7 @@ import importlib
 import pkgutil
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import cache
+from functools import cache, cached_property
 from typing import Any
 
 from tijera import core
@@ -15,6 +15,7 @@ from tijera.core.marks.ground import Ground
 from tijera.core.marks.letters import face
 from tijera.core.marks.mark import Around, Kind, Mark, check_points
 from tijera.core.marks.operations import Box, Operation, Point, box_of, joined
+from tijera.core.marks.svg import group
 
 _MOST_DRAWN = 4_000
 
@@ -58,6 +59,11 @@ class Drawn:
     number: int
     missing: tuple[str, ...]
     """Signs that its typeface lacks."""
+
+    @cached_property
+    def svg(self) -> str:
+        """Its elements as SVG text, written once: a long stroke has thousands of numbers."""
+        return group(self.operations, self.mark.id)
 
 
 def draw(mark: Mark, px_per_pt: float, ground: Ground, number: int = 1) -> Drawn:
