@@ -2493,6 +2493,11 @@ export interface components {
             /** Scale */
             scale: number;
             outer: components["schemas"]["SizeOut"];
+            /** Inset Px */
+            inset_px: [
+                number,
+                number
+            ];
             /** Px Per Pt */
             px_per_pt: number;
             /** Width Emu */

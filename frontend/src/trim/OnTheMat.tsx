@@ -139,7 +139,7 @@ function SentPicture({
   scale: number;
   tried: number | null;
 }) {
-  const { crop, outer } = sheet;
+  const { crop, outer, inset_px } = sheet;
   const own = scale / sheet.scale;
   const [width, height] = [outer.width * own, outer.height * own];
   return (
@@ -156,8 +156,8 @@ function SentPicture({
         style={{
           width,
           height,
-          left: (crop.x + crop.width / 2) * scale - width / 2,
-          top: (crop.y + crop.height / 2) * scale - height / 2,
+          left: crop.x * scale - inset_px[0] * own,
+          top: crop.y * scale - inset_px[1] * own,
         }}
       />
     </div>

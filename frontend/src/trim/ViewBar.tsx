@@ -90,7 +90,7 @@ export function ViewBar(props: Props) {
 function Legend({ sheet }: { sheet: Sheet }) {
   const text = sheet.legend.map((line) => `${line.label} ${line.text}`);
   return (
-    <p className="legend">
+    <p className="legend" title={text.join("\n")}>
       <b>Legend</b>{" "}
       <button
         type="button"

@@ -146,6 +146,8 @@ class SheetOut(Wire):
     scale: float
     outer: SizeOut
     """Pixels of the finished picture."""
+    inset_px: tuple[int, int]
+    """Where the crop's left upper corner lies on it: margins, edge and shadow stand before it."""
     px_per_pt: float
     """Of the finished picture, in its place."""
     width_emu: int

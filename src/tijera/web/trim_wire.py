@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import asdict
 
+from tijera.core.clippings.composing import layout_of
 from tijera.core.marks.colours import COLOURS
 from tijera.core.marks.kinds import Drawn, kind_of, kinds
 from tijera.core.marks.mark import Amount, Choice, Kind, Option, Switch, Value
@@ -72,6 +73,7 @@ def sheet(workshop: Workshop, record: ClippingRecord, place: Place, added: list[
     own = clipping.sheet
     drawn = workshop.pictures.marks(record, place.px_per_pt)
     undo, redo = workshop.store.undoable(record.id), workshop.store.redoable(record.id)
+    layout = layout_of(record.crop.size, own, place.px_per_pt)
     held = consent.holds_back(workshop, record)
     return wire.SheetOut(
         clipping=record.id,
@@ -86,6 +88,7 @@ def sheet(workshop: Workshop, record: ClippingRecord, place: Place, added: list[
         edge=wire.EdgeWire(**asdict(own.edge)),
         scale=own.scale,
         outer=SizeOut(width=place.outer.width, height=place.outer.height),
+        inset_px=(layout.crop.x, layout.crop.y),
         px_per_pt=place.px_per_pt,
         width_emu=place.width.emu,
         height_emu=place.height.emu,

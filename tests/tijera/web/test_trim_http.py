@@ -133,6 +133,14 @@ class Views(TrimHttp):
         self.assertEqual(self.picture(f"/clippings/{self.clipping}/sent.png?scale=0.5").size, (300, 210))
         self.assertEqual(self.sheet()["scale"], 1)
 
+    def test_where_the_crop_lies_on_the_finished_picture_is_said(self) -> None:
+        """Margins and the edge stand before it: so *as sent* lies where the crop does."""
+        self.edit(do="room", room={"left": 30, "top": 12}, ground="white")
+        after = self.edit(do="edge", edge={"weight_pt": 2}).json()
+        edge = (after["outer"]["width"] - 630) // 2
+        self.assertGreater(edge, 0)
+        self.assertEqual(after["inset_px"], [30 + edge, 12 + edge])
+
     def test_the_mats_picture_stays_the_same_while_marks_change(self) -> None:
         """So that drawing loads no picture anew; turning does."""
         before = self.sheet()["mat_version"]
