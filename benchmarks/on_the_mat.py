@@ -132,7 +132,7 @@ def _undo(page: Page) -> Result:
 def _tall(page: Page, workshop: Workshop, address: str) -> Result:
     pixels = np.concatenate([text_like(900, 430).pixels[:, :, :3] for _ in range(10)])
     ours, control = [], []
-    for number in range(5):
+    for number in range(9):
         # Another picture each time, so that nothing is at hand from the time before.
         pixels[number] ^= 1
         taking.bring_in(workshop, encoded(Picture(pixels)), f"Tall {number}.png")

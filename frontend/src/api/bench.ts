@@ -46,19 +46,21 @@ export function useDestination(): Destination | null {
   return useBench().data?.destination ?? null;
 }
 
+export function clippingQuery(clipping: string) {
+  return {
+    queryKey: ["clipping", clipping],
+    queryFn: async () => must(await api.GET("/api/v1/clippings/{clipping}", { params: { path: { clipping } } })),
+    meta: { quiet: true },
+    retry: false,
+  };
+}
+
 /** The clipping in hand: the chosen one, else the newest. While a chosen one is being asked for, only its id is known. */
 export function useInHand(): { id: string | null; clipping: Clipping | null } {
   const chosen = useBenchState((state) => state.clipping);
   const bench = useBench().data;
   const known = [bench?.newest, ...(bench?.placed ?? [])].find((each) => each?.id === chosen);
-  const asked = useQuery({
-    queryKey: ["clipping", chosen],
-    enabled: chosen !== null && !known,
-    queryFn: async () =>
-      must(await api.GET("/api/v1/clippings/{clipping}", { params: { path: { clipping: chosen ?? "" } } })),
-    meta: { quiet: true },
-    retry: false,
-  });
+  const asked = useQuery({ ...clippingQuery(chosen ?? ""), enabled: chosen !== null && !known });
   const newest = bench?.newest ?? null;
   if (chosen === null || asked.isError) return { id: newest?.id ?? null, clipping: newest };
   const clipping = known ?? asked.data;

@@ -1974,6 +1974,8 @@ export interface components {
             id: string;
             /** Kind */
             kind: string;
+            /** Svg */
+            svg: string;
             /** Points */
             points: [
                 number,
@@ -2473,7 +2475,7 @@ export interface components {
         };
         /**
          * SheetOut
-         * @description A clipping as it lies on the mat. `svg` holds its marks in clipping pixels, the very text that leaves as pixels.
+         * @description A clipping as it lies on the mat, its marks in their order.
          */
         SheetOut: {
             /** Clipping */
@@ -2504,8 +2506,6 @@ export interface components {
             width_emu: number;
             /** Height Emu */
             height_emu: number;
-            /** Svg */
-            svg: string;
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
             /** Legend */

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { queries, refresh, showError } from "./bench";
+import { clippingQuery, queries, refresh, showError } from "./bench";
 import { type Destination, type Placement, ProblemError, type components, api, must } from "./client";
 
 export type Sheet = components["schemas"]["SheetOut"];
@@ -30,15 +30,17 @@ export function whereOf(placement: Placement | null, destination: Destination | 
 
 const sheetKey = (clipping: string, where: Where) => ["sheet", clipping, where] as const;
 
+function sheetQuery(clipping: string, where: Where) {
+  return { queryKey: sheetKey(clipping, where), staleTime: Infinity, queryFn: () => fetchSheet(clipping, where) };
+}
+
 /** A clipping as it lies on the mat; asked again when somebody comes back to this window. */
 export function useSheet(clipping: string, where: Where, enabled = true) {
   return useQuery({
+    ...sheetQuery(clipping, where),
     enabled,
-    queryKey: sheetKey(clipping, where),
-    staleTime: Infinity,
     refetchOnWindowFocus: "always",
     placeholderData: (before) => (before?.clipping === clipping ? before : undefined),
-    queryFn: () => fetchSheet(clipping, where),
   });
 }
 
@@ -89,10 +91,22 @@ export function matUrl(sheet: Pick<Sheet, "clipping" | "mat_version">): string {
   return `/api/v1/clippings/${sheet.clipping}/picture.png?whole=true&v=${sheet.mat_version}`;
 }
 
-/** Ask for the mat's picture before anything else is known of a clipping. */
-export function fetchEarly(clipping: string): void {
-  if (queries.getQueriesData({ queryKey: ["sheet", clipping] }).some(([, data]) => data)) return;
-  new Image().src = matUrl({ clipping, mat_version: "as-taken" });
+let early = "";
+
+/** Ask for all that the mat needs as soon as a clipping is chosen, before anything is drawn for it. */
+export function fetchEarly(clipping: string, where: Where): void {
+  if (early === clipping || queries.getQueriesData({ queryKey: ["sheet", clipping] }).some(([, data]) => data)) return;
+  early = clipping;
+  const picture = document.createElement("link");
+  picture.rel = "preload";
+  picture.as = "image";
+  picture.href = matUrl({ clipping, mat_version: "as-taken" });
+  picture.onload = picture.onerror = () => {
+    picture.remove();
+  };
+  document.head.append(picture);
+  queries.query(sheetQuery(clipping, where)).catch(() => undefined);
+  queries.query(clippingQuery(clipping)).catch(() => undefined);
 }
 
 // Edits: one after the other, each on the version that the one before made

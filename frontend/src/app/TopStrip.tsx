@@ -14,7 +14,6 @@ const ROOMS = [
 ];
 
 export function TopStrip() {
-  const history = useHistory();
   const destination = useDestination();
   const set = useBenchState((state) => state.set);
   return (
@@ -42,26 +41,7 @@ export function TopStrip() {
         >
           Rack
         </Button>
-        <Button
-          variant="text"
-          disabled={!history.undo}
-          title={history.undo ? `Undo: ${history.undo}` : "Nothing to undo"}
-          onClick={() => {
-            void history.step("undo");
-          }}
-        >
-          Undo
-        </Button>
-        <Button
-          variant="text"
-          disabled={!history.redo}
-          title={history.redo ? `Redo: ${history.redo}` : "Nothing to redo"}
-          onClick={() => {
-            void history.step("redo");
-          }}
-        >
-          Redo
-        </Button>
+        <Steps />
         <Button
           variant="text"
           onClick={() => {
@@ -90,6 +70,35 @@ export function TopStrip() {
         </Button>
       </div>
     </header>
+  );
+}
+
+/** Undo and redo; by themselves, so that a change does not draw the whole strip anew. */
+function Steps() {
+  const history = useHistory();
+  return (
+    <>
+      <Button
+        variant="text"
+        disabled={!history.undo}
+        title={history.undo ? `Undo: ${history.undo}` : "Nothing to undo"}
+        onClick={() => {
+          void history.step("undo");
+        }}
+      >
+        Undo
+      </Button>
+      <Button
+        variant="text"
+        disabled={!history.redo}
+        title={history.redo ? `Redo: ${history.redo}` : "Nothing to redo"}
+        onClick={() => {
+          void history.step("redo");
+        }}
+      >
+        Redo
+      </Button>
+    </>
   );
 }
 

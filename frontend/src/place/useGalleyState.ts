@@ -1,4 +1,4 @@
-import { useMemo, useState } from "react";
+import { useDeferredValue, useMemo, useState } from "react";
 import { chooseSpot, placeClipping, useInHand, useOutline } from "../api/bench";
 import type { Destination } from "../api/client";
 import { useBenchState } from "../app/state";
@@ -12,37 +12,42 @@ export function useGalleyState(
   sets: boolean,
 ): { state: GalleyState; order: string[] } | null {
   const outline = useOutline(destination.id).data;
-  const { id: inHand, clipping } = useInHand();
+  const { clipping } = useInHand();
+  // What lies in hand is only named here: another one need not hold up the room that shows it.
+  const inHand = useDeferredValue(clipping);
   const chosenPlacement = useBenchState((state) => state.placement);
-  const set = useBenchState((state) => state.set);
   const [focused, setFocused] = useState<string | null>(null);
   const order = useMemo(() => (outline ? readingOrder(outline) : []), [outline]);
-  const placed = useMemo(() => bySpot(destination.placements), [destination.placements]);
-  if (!outline) return null;
-  const chosenSpot = destination.spot?.id ?? null;
-  const state: GalleyState = {
-    destination: destination.id,
-    outline,
-    placed,
-    chosenSpot,
-    chosenPlacement,
-    currentSpot: focused ?? chosenSpot ?? order[0] ?? null,
-    inHand: clipping,
-    pxPerMm,
-    sets,
-    onFocusSpot: setFocused,
-    onSpot: (spot) => {
-      const chosen = outline.spots[spot];
-      if (spot === chosenSpot && inHand !== null) void placeClipping(destination.id, inHand, spot);
-      else if (chosen) void chooseSpot(destination.id, chosen);
-    },
-    onDropClipping: (spot, dropped) => {
-      set({ clipping: dropped });
-      void placeClipping(destination.id, dropped, spot);
-    },
-    onPlacement: (placement) => {
-      set({ placement: placement === chosenPlacement ? null : placement });
-    },
-  };
-  return { state, order };
+  return useMemo(() => {
+    if (!outline) return null;
+    const { id, placements } = destination;
+    const chosenSpot = destination.spot?.id ?? null;
+    const { set } = useBenchState.getState();
+    const state: GalleyState = {
+      destination: id,
+      outline,
+      placed: bySpot(placements),
+      chosenSpot,
+      chosenPlacement,
+      currentSpot: focused ?? chosenSpot ?? order[0] ?? null,
+      inHand,
+      pxPerMm,
+      sets,
+      onFocusSpot: setFocused,
+      onSpot: (spot) => {
+        const chosen = outline.spots[spot];
+        const now = useBenchState.getState().clipping ?? inHand?.id;
+        if (spot === chosenSpot && now !== undefined) void placeClipping(id, now, spot);
+        else if (chosen) void chooseSpot(id, chosen);
+      },
+      onDropClipping: (spot, dropped) => {
+        set({ clipping: dropped });
+        void placeClipping(id, dropped, spot);
+      },
+      onPlacement: (placement) => {
+        set({ placement: placement === chosenPlacement ? null : placement });
+      },
+    };
+    return { state, order };
+  }, [outline, destination, chosenPlacement, focused, order, inHand, pxPerMm, sets]);
 }

@@ -34,7 +34,8 @@ export interface MatProps {
 }
 
 const RULER = 24;
-const MARGIN = 84;
+/** Round a picture at fit: as much as what is said at the mat's foot takes. */
+const MARGIN = 100;
 const CSS_PX_PER_MM = 96 / 25.4;
 
 /** The picture with its waste, its margins and its marks, and rulers that count millimetres in the destination. */
@@ -129,7 +130,7 @@ export function Mat(props: MatProps) {
               void layOn(laid, at, props.change);
             }}
           >
-            <img src={matUrl(sheet)} alt={clipping.name} draggable={false} onLoad={props.onShown} />
+            <img src={matUrl(sheet)} alt={clipping.name} draggable={false} onLoad={afterPaint(props.onShown)} />
             <OnTheMat {...props} scale={scale} host={host} canvas={canvas} />
           </div>
         </div>
@@ -140,12 +141,20 @@ export function Mat(props: MatProps) {
   );
 }
 
-/** How far picture and margins reach, in clipping pixels, from the picture's left upper corner. */
-function reachOf({ base, crop, room }: Sheet) {
-  const left = Math.max(0, room.left - crop.x);
-  const top = Math.max(0, room.top - crop.y);
-  const right = Math.max(base.width, crop.x + crop.width + room.right);
-  const bottom = Math.max(base.height, crop.y + crop.height + room.bottom);
+/** A picture that has come is decoded and painted before anything else is worked out: two frames. */
+function afterPaint(then: () => void) {
+  return () => {
+    requestAnimationFrame(() => requestAnimationFrame(() => setTimeout(then)));
+  };
+}
+
+/** How far the picture and all that leaves round it reach (margins, edge, shadow), in clipping pixels from the
+ *  picture's left upper corner. */
+function reachOf({ base, crop, outer, inset_px: [x, y], scale }: Sheet) {
+  const left = Math.max(0, x / scale - crop.x);
+  const top = Math.max(0, y / scale - crop.y);
+  const right = Math.max(base.width, crop.x + (outer.width - x) / scale);
+  const bottom = Math.max(base.height, crop.y + (outer.height - y) / scale);
   return { left, top, right, bottom, width: left + right, height: top + bottom };
 }
 

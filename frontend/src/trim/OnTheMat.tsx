@@ -1,4 +1,4 @@
-import { type RefObject, useEffect, useRef } from "react";
+import { type RefObject, memo, useEffect, useRef } from "react";
 import { pictureUrl } from "../api/client";
 import { type Sheet, type Where, matUrl, sentUrl } from "../api/sheet";
 import { type Area, contains } from "../area/geometry";
@@ -41,7 +41,7 @@ export function OnTheMat(props: OnTheMatProps) {
 /** The marks as the server draws them, in clipping pixels; margins with what stands in them. */
 function Marks({ sheet, scale }: { sheet: Sheet; scale: number }) {
   const { crop, room, base } = sheet;
-  const blends = sheet.svg.includes('class="blend-');
+  const blends = sheet.marks.some((mark) => mark.svg.includes('class="blend-'));
   const hasRoom = room.left + room.top + room.right + room.bottom > 0;
   const inner = `M${crop.x} ${crop.y}h${crop.width}v${crop.height}h${-crop.width}z`;
   const [left, top] = [crop.x - room.left, crop.y - room.top];
@@ -69,7 +69,9 @@ function Marks({ sheet, scale }: { sheet: Sheet; scale: number }) {
       <svg className="marks" {...view} aria-hidden="true">
         {/* What blends must have the picture beneath it in the same drawing. */}
         {blends && <image href={matUrl(sheet)} width={base.width} height={base.height} preserveAspectRatio="none" />}
-        <g dangerouslySetInnerHTML={{ __html: sheet.svg }} />
+        {sheet.marks.map((mark) => (
+          <MarkDrawing key={mark.id} svg={mark.svg} />
+        ))}
       </svg>
       {hasRoom && (
         <svg className="marks marks-room" {...view} aria-hidden="true">
@@ -77,7 +79,11 @@ function Marks({ sheet, scale }: { sheet: Sheet; scale: number }) {
             <path d={`${outer}${inner}`} clipRule="evenodd" />
           </clipPath>
           <path className="room-ground" d={`${outer}${inner}`} fillRule="evenodd" fill={groundOf(sheet)} />
-          <g clipPath="url(#room)" dangerouslySetInnerHTML={{ __html: sheet.svg }} />
+          <g clipPath="url(#room)">
+            {sheet.marks.map((mark) => (
+              <MarkDrawing key={mark.id} svg={mark.svg} />
+            ))}
+          </g>
         </svg>
       )}
       {(sheet.edge.weight_pt > 0 || sheet.edge.shadow_pt > 0) && (
@@ -89,6 +95,11 @@ function Marks({ sheet, scale }: { sheet: Sheet; scale: number }) {
     </>
   );
 }
+
+/** One mark; drawn anew only when it changed, for a long stroke has thousands of numbers. */
+const MarkDrawing = memo(function MarkDrawing({ svg }: { svg: string }) {
+  return <g dangerouslySetInnerHTML={{ __html: svg }} />;
+});
 
 const GROUNDS: Record<string, string> = {
   white: "#ffffff",

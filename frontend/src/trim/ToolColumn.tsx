@@ -1,14 +1,14 @@
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
-import { useState } from "react";
+import { memo, useState } from "react";
 import { useOptions } from "../api/options";
 import { keyOf, readable, useKeyOf } from "../app/keys";
 import { ToolIcon } from "./icons";
 import { pickTool, useTrim } from "./state";
 import { MORE, TOOLS, type Tool } from "./tools";
 
-/** The tools beside the mat, in groups. */
-export function ToolColumn() {
+/** The tools beside the mat, in groups; a change of the picture does not concern them. */
+export const ToolColumn = memo(function ToolColumn() {
   const tool = useTrim((state) => state.tool);
   const options = useOptions();
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
@@ -59,7 +59,7 @@ export function ToolColumn() {
       </div>
     </div>
   );
-}
+});
 
 function ToolButton({ tool, inHand }: { tool: Tool; inHand: boolean }) {
   const key = useKeyOf(`tool-${tool.id}`);

@@ -1,5 +1,5 @@
 import Button from "@mui/material/Button";
-import { useEffect, useState } from "react";
+import { memo, useDeferredValue, useEffect, useState } from "react";
 import { Link } from "react-router";
 import { refresh, showError, useDestination, useInHand } from "../api/bench";
 import { api, type Clipping, type Destination, type Placement } from "../api/client";
@@ -16,7 +16,6 @@ import {
   watchAway,
   whereOf,
 } from "../api/sheet";
-import { type Measures, measure } from "../app/fit";
 import { copyClipping, saveClipping } from "../app/out";
 import { useBenchState } from "../app/state";
 import { type Area, sameArea, within } from "../area/geometry";
@@ -28,6 +27,7 @@ import { EdgeLine, TonesLine, TurnLine } from "./PictureLines";
 import { PartLine, RoomLine, ScaleLine } from "./SheetLines";
 import { ToolColumn } from "./ToolColumn";
 import { ViewBar } from "./ViewBar";
+import { measuresOf, placementOf } from "./placed";
 import { pickTool, useTrim } from "./state";
 import { useTrimKeys } from "./useTrimKeys";
 import { LEAST_SCALE, MOST_SCALE, type Zoom } from "./useZoom";
@@ -36,15 +36,21 @@ import { LEAST_SCALE, MOST_SCALE, type Zoom } from "./useZoom";
 export function TrimRoom() {
   const { id, clipping } = useInHand();
   const destination = useDestination();
-  const placement = usePlacementInHand(id, destination);
+  const chosen = useBenchState((state) => state.placement);
+  const placement = placementOf(id, destination, chosen);
   const where = whereOf(placement, destination);
   useEffect(() => {
-    if (id !== null) fetchEarly(id);
-  }, [id]);
+    const early = (next: string, chosenNow: string | null) => {
+      fetchEarly(next, whereOf(placementOf(next, destination, chosenNow), destination));
+    };
+    if (id !== null) early(id, chosen);
+    return useBenchState.subscribe(({ clipping: next, placement: chosenNow }) => {
+      if (next !== null && next !== id) early(next, chosenNow);
+    });
+  }, [id, chosen, destination]);
   // Asked for along with the clipping, not after it.
   useSheet(id ?? "", where, id !== null);
-  if (!clipping && id !== null) return <main className="room-body mat-empty" aria-busy="true" />;
-  if (!clipping) {
+  if (id === null) {
     return (
       <main className="room-body mat-empty">
         <h2 className="title">Nothing lies on the mat</h2>
@@ -57,31 +63,57 @@ export function TrimRoom() {
       </main>
     );
   }
-  return <TrimClipping key={clipping.id} {...{ clipping, destination, placement, where }} />;
+  return <Trimming {...{ id, clipping, destination, placement, where }} />;
 }
 
 /** Tools whose line needs only one row; for the others two are kept free, so that nothing jumps when a mark is chosen. */
 const LINES_OF_ONE = new Set(["crop", "part", "turn", "tones", "edge", "room", "scale"]);
 
 interface OnMat {
-  clipping: Clipping;
+  id: string;
+  /** Null until it is known. */
+  clipping: Clipping | null;
   destination: Destination | null;
   placement: Placement | null;
   where: Where;
 }
 
-function TrimClipping({ clipping, destination, placement, where }: OnMat) {
-  const sheet = useSheet(clipping.id, where).data;
+/** How one clipping is looked at and what is tried on it. */
+interface View {
+  id: string;
+  zoom: Zoom;
+  draft: Area | null;
+  live: Area | null;
+  ratio: number | null;
+  toPane: boolean;
+  /** Whether the picture is there: what takes its time to work out waits for it. */
+  shown: boolean;
+}
+
+function fresh(id: string): View {
+  return { id, zoom: "fit", draft: null, live: null, ratio: null, toPane: false, shown: false };
+}
+
+/** Begins anew with another clipping, while what stands round the mat stays as it is. */
+function useView(id: string): [View, (values: Partial<View>) => void] {
+  const [kept, keep] = useState(() => fresh(id));
+  if (kept.id !== id) keep(fresh(id));
+  const set = (values: Partial<View>) => {
+    // What comes late of the one before is none of this one's.
+    keep((now) => (now.id === id ? { ...now, ...values } : now));
+  };
+  return [kept.id === id ? kept : fresh(id), set];
+}
+
+function Trimming({ id, clipping, destination, placement, where }: OnMat) {
+  const sheet = useSheet(id, where).data;
+  // The picture first; what can be set for it a moment later.
+  const laid = useDeferredValue(sheet?.clipping);
   const kinds = useKinds();
-  const [zoom, setZoom] = useState<Zoom>("fit");
-  const [draft, setDraft] = useState<Area | null>(null);
-  const [live, setLive] = useState<Area | null>(null);
-  const [ratio, setRatio] = useState<number | null>(null);
-  const [toPane, setToPane] = useState(false);
+  const [view, setView] = useView(id);
+  const { zoom, draft, live, ratio, toPane, shown } = view;
   const { tool, away, set } = useTrim();
-  // What takes its time to work out waits until the picture is there.
-  const [shown, setShown] = useState(false);
-  const suggested = useSuggestions(clipping.id, sheet?.version, toPane || (shown && tool === "crop"), true);
+  const suggested = useSuggestions(id, sheet?.version, toPane || (shown && tool === "crop"), true);
   useEffect(() => {
     watchAway((count) => {
       set({ away: count });
@@ -89,51 +121,47 @@ function TrimClipping({ clipping, destination, placement, where }: OnMat) {
     return () => {
       pickTool("crop");
     };
-  }, [set, clipping.id]);
+  }, [set, id]);
 
-  const crop = draft ?? sheet?.crop ?? clipping.crop;
-  const bounds = {
-    width: sheet?.base.width ?? clipping.base.width,
-    height: sheet?.base.height ?? clipping.base.height,
-  };
-  const measured = measuresOf(live ?? crop, sheet, clipping, destination, placement);
+  const crop = draft ?? sheet?.crop ?? clipping?.crop;
+  const measured = clipping && crop ? measuresOf(live ?? crop, sheet, clipping, destination, placement) : null;
   const change = async (next: Change): Promise<Sheet | null> => {
-    const after = await edit(clipping.id, where, next);
-    if (typeof next === "function" || next.do === "crop" || next.do === "turn") {
-      setDraft(null);
-      setLive(null);
-    }
+    const after = await edit(id, where, next);
+    if (typeof next === "function" || next.do === "crop" || next.do === "turn") setView({ draft: null, live: null });
     return after;
   };
   const settle = (next: Area | null) => {
-    setDraft(next ? within(next, bounds) : null);
-    setLive(null);
-    setToPane(false);
+    const bounds = sheet?.base ?? clipping?.base;
+    setView({ draft: next && bounds ? within(next, bounds) : null, live: null, toPane: false });
+  };
+  const setZoom = (next: Zoom) => {
+    setView({ zoom: next });
   };
   const step = (by: number) => {
     const now = Number(document.querySelector<HTMLElement>(".mat")?.dataset["scale"] ?? 1);
     setZoom(Math.min(Math.max(now * by, LEAST_SCALE), MOST_SCALE));
   };
-  useTrimKeys({
-    clipping,
-    sheet,
-    crop,
-    changed: sheet !== undefined && !sameArea(crop, sheet.crop),
-    change,
-    settle,
-    setZoom,
-    step,
-  });
 
   return (
     <main className="room-body trim">
+      {clipping && crop && (
+        <TrimKeys
+          {...{ clipping, sheet, crop, change, settle, setZoom, step }}
+          changed={sheet !== undefined && !sameArea(crop, sheet.crop)}
+        />
+      )}
       <div className={`trim-top ${LINES_OF_ONE.has(tool) ? "" : "trim-top-marks"}`}>
-        {sheet ? (
+        {clipping && sheet && crop && laid === sheet.clipping ? (
           <LineOf
+            key={id}
             {...{ clipping, sheet, kinds, crop, ratio, toPane, change, shown }}
-            onRatio={setRatio}
+            onRatio={(next) => {
+              setView({ ratio: next });
+            }}
             onDraft={settle}
-            onToPane={setToPane}
+            onToPane={(armed) => {
+              setView({ toPane: armed });
+            }}
           />
         ) : (
           <div className="tool-line" aria-busy="true" />
@@ -142,35 +170,46 @@ function TrimClipping({ clipping, destination, placement, where }: OnMat) {
       </div>
       <div className="trim-middle">
         <div className="trim-table">
-          {sheet ? (
+          {clipping && sheet && crop && measured ? (
             <Mat
+              key={id}
               {...{ clipping, sheet, kinds, where, crop, ratio, zoom, change }}
               onShown={() => {
-                setShown(true);
+                setView({ shown: true });
               }}
               panes={toPane ? (suggested?.panes ?? []) : null}
               mmPerPx={measured.widthEmu / 36_000 / measured.outerPx}
               onZoom={setZoom}
-              onLive={setLive}
+              onLive={(next) => {
+                setView({ live: next });
+              }}
               onSettled={settle}
             />
           ) : (
             <div className="mat" aria-busy="true" />
           )}
-          <Said clipping={clipping} sheet={sheet} away={away} />
-          <ViewBar
-            {...{ clipping, sheet, placement, destination, where, zoom, change, shown }}
-            area={live ?? crop}
-            measures={measured}
-            onZoom={setZoom}
-            onStep={step}
-          />
+          {clipping && <Said clipping={clipping} sheet={sheet} away={away} />}
+          {clipping && crop && measured && (
+            <ViewBar
+              {...{ clipping, sheet, placement, destination, where, zoom, change, shown }}
+              area={live ?? crop}
+              measures={measured}
+              onZoom={setZoom}
+              onStep={step}
+            />
+          )}
         </div>
         <ToolColumn />
         {destination && <Galley destination={destination} placement={placement} />}
       </div>
     </main>
   );
+}
+
+/** The keys of this room, as soon as there is something to use them on. */
+function TrimKeys(props: Parameters<typeof useTrimKeys>[0]): null {
+  useTrimKeys(props);
+  return null;
 }
 
 interface LineProps {
@@ -238,59 +277,43 @@ function Said({ clipping, sheet, away }: { clipping: Clipping; sheet: Sheet | un
   );
 }
 
-function Galley({ destination, placement }: { destination: Destination; placement: Placement | null }) {
+const Galley = memo(function Galley({
+  destination,
+  placement,
+}: {
+  destination: Destination;
+  placement: Placement | null;
+}) {
   const galleyOpen = useBenchState((state) => state.galleyOpen);
   return (
     <aside className={`trim-galley ${galleyOpen ? "trim-galley-open" : ""}`} aria-label="Galley">
       <GalleyLane destination={destination} placement={placement} />
     </aside>
   );
-}
-
-/** The placement that the mat shows: the chosen one of this clipping, else its first. */
-function usePlacementInHand(clipping: string | null, destination: Destination | null): Placement | null {
-  const chosen = useBenchState((state) => state.placement);
-  const own = destination?.placements.filter((each) => each.clipping === clipping) ?? [];
-  return own.find((each) => each.id === chosen) ?? own[0] ?? null;
-}
-
-/** What a crop becomes: in its placement, in the chosen place, or at natural size; while it is pulled, edge and margins
- *  are counted as they were. */
-function measuresOf(
-  area: Area,
-  sheet: Sheet | undefined,
-  clipping: Clipping,
-  destination: Destination | null,
-  placement: Placement | null,
-): Measures & { outerPx: number } {
-  const scale = sheet?.scale ?? 1;
-  const more = sheet
-    ? [sheet.outer.width - sheet.crop.width * scale, sheet.outer.height - sheet.crop.height * scale]
-    : [0, 0];
-  const [width, height] = [area.width * scale + (more[0] ?? 0), area.height * scale + (more[1] ?? 0)];
-  const outerPx = width / scale;
-  const spot = destination?.spot ?? null;
-  if (placement) {
-    const rule = placement.bound_by === "given" ? placement.width_emu : "fit";
-    const place = { widthEmu: placement.place_width_emu, heightEmu: placement.spot_height_emu };
-    return { ...measure(width, height, clipping.scale_factor, place, rule), outerPx };
-  }
-  const place = spot ? { widthEmu: Math.min(...spot.widths_emu), heightEmu: spot.height_emu } : null;
-  return { ...measure(width, height, clipping.scale_factor, place), outerPx };
-}
+});
 
 /** At the end of every tool's line: the ways out. */
-function WaysOut({ clipping, destination }: { clipping: Clipping; destination: Destination | null }) {
-  const { galleyOpen, set } = useBenchState();
+const WaysOut = memo(function WaysOut({
+  clipping,
+  destination,
+}: {
+  clipping: Clipping | null;
+  destination: Destination | null;
+}) {
+  const galleyOpen = useBenchState((state) => state.galleyOpen);
+  const set = useBenchState((state) => state.set);
+  const out = (way: (what: Clipping) => Promise<void>) => () => {
+    if (clipping) void way(clipping);
+  };
   return (
     <span className="tool-end">
-      <Button variant="text" onClick={() => void copyClipping(clipping)}>
+      <Button variant="text" onClick={out(copyClipping)}>
         Copy
       </Button>
-      <Button variant="text" onClick={() => void saveClipping(clipping, "png")}>
+      <Button variant="text" onClick={out((what) => saveClipping(what, "png"))}>
         Save PNG
       </Button>
-      <Button variant="text" onClick={() => void saveClipping(clipping, "jpeg")}>
+      <Button variant="text" onClick={out((what) => saveClipping(what, "jpeg"))}>
         Save JPEG
       </Button>
       {destination && (
@@ -306,4 +329,4 @@ function WaysOut({ clipping, destination }: { clipping: Clipping; destination: D
       )}
     </span>
   );
-}
+});

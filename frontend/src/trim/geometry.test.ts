@@ -15,6 +15,7 @@ function mark(id: string, touch: XY[], closed: boolean): Mark {
   return {
     id,
     kind: "ring",
+    svg: "",
     points: touch as [number, number][],
     options: {},
     touch: touch as [number, number][],

@@ -72,6 +72,8 @@ class MarkOut(Wire):
 
     id: str
     kind: str
+    svg: str
+    """Its drawing in clipping pixels: the very text that leaves as pixels."""
     points: list[Point]
     options: Options
     touch: list[Point]
@@ -130,7 +132,7 @@ class LegendLineOut(Wire):
 
 
 class SheetOut(Wire):
-    """A clipping as it lies on the mat. `svg` holds its marks in clipping pixels, the very text that leaves as pixels."""
+    """A clipping as it lies on the mat, its marks in their order."""
 
     clipping: str
     version: str
@@ -152,7 +154,6 @@ class SheetOut(Wire):
     """Of the finished picture, in its place."""
     width_emu: int
     height_emu: int
-    svg: str
     marks: list[MarkOut]
     legend: list[LegendLineOut]
     undo: str | None

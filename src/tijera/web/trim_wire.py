@@ -92,7 +92,6 @@ def sheet(workshop: Workshop, record: ClippingRecord, place: Place, added: list[
         px_per_pt=place.px_per_pt,
         width_emu=place.width.emu,
         height_emu=place.height.emu,
-        svg="".join(each.svg for each in drawn),
         marks=[_mark(workshop, each) for each in drawn],
         legend=[wire.LegendLineOut(label=line.label, text=line.text) for line in trimming.legend_of(own)],
         undo=undo.label if undo else None,
@@ -113,6 +112,7 @@ def _mark(workshop: Workshop, each: Drawn) -> wire.MarkOut:
     return wire.MarkOut(
         id=mark.id,
         kind=mark.kind,
+        svg=each.svg,
         points=list(mark.points),
         options={**kind.defaults(), **mark.options},
         touch=list(each.touch),
