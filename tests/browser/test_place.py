@@ -112,6 +112,30 @@ class Spots(BrowserCase):
         expect(self.page.locator(".placed img")).to_be_visible()
         self.assertEqual(len(self.copy().inline_shapes), 4)
 
+    def test_a_placed_picture_moves_by_hand_and_by_its_sentence(self) -> None:
+        """It stays the same picture, once in the document; each way is one step of undo."""
+        self.find("4.2 low")
+        first = self.page.locator(".block-found + .spot")
+        self.page.wait_for_timeout(700)  # until it is scrolled to
+        here = first.get_attribute("data-spot") or ""
+        there = f"b.{int(here.removeprefix('b.')) + 1}"
+        self.page.locator(".slip-face", has_text="Crew roster").drag_to(first)
+        face = self.page.locator(".placed-face")
+        expect(face).to_have_count(1)
+        before = "//*[@data-spot='%s']/preceding-sibling::*[1][contains(@class, 'placed')]"
+        face.drag_to(self.page.locator(f"[data-spot='{there}']"))
+        expect(self.page.locator(f"xpath={before % there}")).to_have_count(1)
+        self.assertEqual(len(self.copy().inline_shapes), 4)
+        # By keys: the place that is chosen is offered in the sentence.
+        self.page.locator(f"[data-spot='{here}']").focus()
+        self.page.keyboard.press("Enter")
+        self.page.locator(".sentence .choice", has_text="move it").focus()
+        self.page.keyboard.press("Enter")
+        expect(self.page.locator(f"xpath={before % here}")).to_have_count(1)
+        self.page.keyboard.press("Control+z")
+        expect(self.page.locator(f"xpath={before % there}")).to_have_count(1)
+        expect(face).to_have_count(1)
+
     def test_a_document_that_is_dropped_opens_and_a_bad_one_is_refused(self) -> None:
         """The one that was open stays as it was."""
         drop = """([name, text]) => {

@@ -175,6 +175,15 @@ export async function placeClipping(destination: string, clipping: string, spot:
   }
 }
 
+/** Move a placed clipping to another spot. */
+export async function movePlacement(placement: string, spot: string): Promise<void> {
+  await api
+    .PATCH("/api/v1/placements/{placement}", { params: { path: { placement } }, body: { spot } })
+    .catch(showError);
+  await refresh();
+  useBenchState.getState().set({ placement });
+}
+
 export async function takeOut(placement: string): Promise<void> {
   await api.DELETE("/api/v1/placements/{placement}", { params: { path: { placement } } }).catch(showError);
   useBenchState.getState().set({ placement: null });

@@ -83,7 +83,7 @@ export interface paths {
         head?: never;
         /**
          * Adjust
-         * @description Change its width, its column or its description.
+         * @description Change its width, its column or its description, or move it to another spot.
          */
         patch: operations["adjust_api_v1_placements__placement__patch"];
         trace?: never;
@@ -1409,6 +1409,8 @@ export interface components {
             place_width_emu?: number | null;
             /** Description */
             description?: string | null;
+            /** Spot */
+            spot?: string | null;
         };
         /**
          * AreaIn

@@ -4,7 +4,7 @@ import { Navigate, Route, Routes, useLocation, useNavigate } from "react-router"
 import { useBench, useClippingInHand } from "../api/bench";
 import { useOptions } from "../api/options";
 import { PlaceRoom } from "../place";
-import { CLIPPING_TYPE, SidePanel } from "../rack";
+import { SidePanel, isOwnDrag } from "../rack";
 import { TakeRoom } from "../take";
 import { WeightRail } from "../weight";
 import { FirstMinute } from "./FirstMinute";
@@ -161,7 +161,7 @@ function useIntake(): void {
     // What is dragged from the rack has a type of its own and is none of this.
     const isFile = (event: DragEvent) =>
       event.dataTransfer?.types.some((type) => ["Files", "text/html", "text/uri-list"].includes(type)) === true &&
-      !event.dataTransfer.types.includes(CLIPPING_TYPE);
+      !isOwnDrag(event);
     window.addEventListener(
       "dragover",
       (event) => {

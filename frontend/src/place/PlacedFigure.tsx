@@ -1,10 +1,11 @@
 import InputBase from "@mui/material/InputBase";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { refresh, showError, takeOut } from "../api/bench";
+import { movePlacement, refresh, showError, takeOut } from "../api/bench";
 import { api, pictureUrl, type Placement, type Spot } from "../api/client";
-import { mm } from "../app/format";
+import { mm, where } from "../app/format";
 import { useBenchState } from "../app/state";
+import { PLACEMENT_TYPE } from "../rack";
 import { toPx, useGalley } from "./GalleyContext";
 
 /** A clipping in its place, at true size; the chosen one carries its measures and what can be set. */
@@ -19,6 +20,11 @@ export function PlacedFigure({ placement, spot }: { placement: Placement; spot: 
         type="button"
         className="placed-face"
         aria-pressed={chosen}
+        draggable
+        onDragStart={(event) => {
+          event.dataTransfer.setData(PLACEMENT_TYPE, placement.id);
+          event.dataTransfer.effectAllowed = "move";
+        }}
         aria-label={`Placed picture: ${placement.description || "no description"}, ${mm(placement.width_emu)} by ${mm(placement.height_emu)} millimetres`}
         onClick={() => {
           onPlacement(placement.id);
@@ -87,6 +93,8 @@ function WidthLine({ placement }: { placement: Placement }) {
 function Sentence({ placement, spot }: { placement: Placement; spot: Spot }) {
   const set = useBenchState((state) => state.set);
   const navigate = useNavigate();
+  const { outline, chosenSpot } = useGalley();
+  const goesTo = outline.spots[chosenSpot ?? ""];
   const { bound_by } = placement;
   const fills = bound_by === "place";
   const words = {
@@ -125,6 +133,11 @@ function Sentence({ placement, spot }: { placement: Placement; spot: Spot }) {
               it falls into the {mm(each)} mm column
             </button>
           ))}
+        {goesTo && goesTo.id !== placement.spot && (
+          <button type="button" className="choice" onClick={() => void movePlacement(placement.id, goesTo.id)}>
+            move it {where(goesTo, 22)}
+          </button>
+        )}
         <button
           type="button"
           className="choice"

@@ -1,7 +1,8 @@
 import { useState } from "react";
+import { movePlacement } from "../api/bench";
 import type { Spot } from "../api/client";
 import { mm, where } from "../app/format";
-import { CLIPPING_TYPE } from "../rack";
+import { CLIPPING_TYPE, PLACEMENT_TYPE, isOwnDrag } from "../rack";
 import { useGalley } from "./GalleyContext";
 import { PlacedFigure } from "./PlacedFigure";
 
@@ -49,7 +50,7 @@ function SpotMark({ spot }: { spot: Spot }) {
         galley.onFocusSpot(spot.id);
       }}
       onDragOver={(event) => {
-        if (!event.dataTransfer.types.includes(CLIPPING_TYPE)) return;
+        if (!isOwnDrag(event)) return;
         event.preventDefault();
         setOver(true);
       }}
@@ -59,9 +60,11 @@ function SpotMark({ spot }: { spot: Spot }) {
       onDrop={(event) => {
         setOver(false);
         const clipping = event.dataTransfer.getData(CLIPPING_TYPE);
-        if (!clipping) return;
+        const moved = event.dataTransfer.getData(PLACEMENT_TYPE);
+        if (!clipping && !moved) return;
         event.preventDefault();
-        galley.onDropClipping(spot.id, clipping);
+        if (moved) void movePlacement(moved, spot.id);
+        else galley.onDropClipping(spot.id, clipping);
       }}
     >
       <span className="spot-pill">{says}</span>

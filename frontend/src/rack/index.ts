@@ -1,2 +1,2 @@
-export { CLIPPING_TYPE } from "./dragged";
+export { CLIPPING_TYPE, PLACEMENT_TYPE, isOwnDrag } from "./dragged";
 export { SidePanel } from "./SidePanel";

@@ -2,7 +2,7 @@ import Popover from "@mui/material/Popover";
 import Button from "@mui/material/Button";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { chooseSpot, refresh, showError } from "../api/bench";
+import { chooseSpot, movePlacement, refresh, showError } from "../api/bench";
 import { api, type Clipping, type Destination, type Placement } from "../api/client";
 import { type Door, type Change, type Sheet, type Where, useSmallestText } from "../api/sheet";
 import { mm } from "../app/format";
@@ -36,7 +36,7 @@ export function TextDoor({ clipping, sheet, where, shown, destination, placement
     if (door.name === "file") void saveClipping(clipping, "png");
     const spot = door.spot;
     if (door.name === "place" && spot && destination)
-      void moveTo(destination, spot, clipping, placement).then(() => navigate("/place"));
+      void moveTo(destination, spot, placement).then(() => navigate("/place"));
   };
   return (
     <>
@@ -107,16 +107,10 @@ async function resize(placement: Placement, width: string): Promise<void> {
 }
 
 /** Go to a wider place: what stands in the narrow one moves there. */
-async function moveTo(destination: Destination, spot: string, clipping: Clipping, placement: Placement | null) {
+async function moveTo(destination: Destination, spot: string, placement: Placement | null) {
   try {
     if (placement) {
-      const path = { destination: destination.id };
-      await api.POST("/api/v1/destinations/{destination}/placements", {
-        params: { path },
-        body: { clipping: clipping.id, spot },
-      });
-      await api.DELETE("/api/v1/placements/{placement}", { params: { path: { placement: placement.id } } });
-      await refresh();
+      await movePlacement(placement.id, spot);
     } else {
       const outline = await api.GET("/api/v1/destinations/{destination}/outline", {
         params: { path: { destination: destination.id } },

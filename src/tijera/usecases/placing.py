@@ -153,13 +153,16 @@ def adjust(
     width: Length | WidthRule | None = None,
     place_width: Length | None = None,
     description: str | None = None,
+    spot_id: str | None = None,
 ) -> PlacementRecord:
-    """Change a placement's width, the column that it is measured for, or its alternative text.
+    """Change a placement's width, the column that it is measured for, its alternative text, or move it to a spot.
 
-    Raises `NotFound`, `WidthTooLarge`.
+    A width that was typed moves along as long as the new place has it. Raises `NotFound`, `SpotUnknown`, `WidthTooLarge`.
     """
     before = workshop.store.find(PlacementRecord, placement_id)
     after = before
+    if spot_id is not None:
+        after = _moved(workshop, after, spot_id)
     if place_width is not None:
         after = replace(after, place_width_emu=place_width.emu)
     if isinstance(width, Length):
@@ -170,9 +173,21 @@ def adjust(
         after = replace(after, description=description.strip())
     name = standing(workshop, after).clipping.name
     label = f"Describe {name}" if description is not None else f"Resize {name}"
+    if spot_id is not None:
+        label = f"Move {name}"
     with workshop.store.change(label) as change:
         change.save(after)
     return after
+
+
+def _moved(workshop: Workshop, record: PlacementRecord, spot_id: str) -> PlacementRecord:
+    destination = workshop.store.find(DestinationRecord, record.destination)
+    spot = document_of(workshop, destination).spot(spot_id)
+    last = max(each.rank for each in workshop.store.placements(record.destination))
+    moved = replace(record, spot=spot_id, rank=last + 1, place_width_emu=spot.width.emu)
+    if record.width_emu is not None and record.width_emu > spot.width.emu:
+        moved = replace(moved, width_rule=WidthRule.FIT.value, width_emu=None)
+    return moved
 
 
 def take_out(workshop: Workshop, placement_id: str) -> None:

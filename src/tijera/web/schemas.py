@@ -126,6 +126,7 @@ class AdjustIn(Wire):
     width: Annotated[str, Field(max_length=40)] | None = None
     place_width_emu: int | None = None
     description: Annotated[str, Field(max_length=2_000)] | None = None
+    spot: Annotated[str, Field(max_length=400)] | None = None
 
 
 class ShownPictureOut(Wire):

@@ -144,6 +144,17 @@ class Placing(BenchCase):
         self.assertEqual(weight.rest_bytes, len(data) - own.report.record_bytes)
         self.assertEqual(self.workshop.store.blobs.get(self.paper.blob), _PAPER)
 
+    def test_a_placement_moves_in_one_step(self) -> None:
+        """It stays the same placement; a typed width goes along; one undo brings it back."""
+        placed = placing.place(self.workshop, self.paper.id, self.clipping.id, "b.1")
+        typed = placing.adjust(self.workshop, placed.id, width=Length.parse("60mm"))
+        moved = placing.adjust(self.workshop, placed.id, spot_id="b.2")
+        self.assertEqual((moved.id, moved.spot, moved.width_emu), (placed.id, "b.2", 2_160_000))
+        with self.assertRaises(SpotUnknown):
+            placing.adjust(self.workshop, placed.id, spot_id="b.77")
+        self.assertEqual(self.workshop.store.undo().label, f"Move {self.clipping.name}")
+        self.assertEqual(self.workshop.store.placements(), [typed])
+
     def test_refusals_change_nothing(self) -> None:
         """No such place, no such clipping, wider than the place."""
         with self.assertRaises(SpotUnknown):

@@ -48,7 +48,7 @@ def redo(workshop: WorkshopDep) -> None:
 
 @router.patch("/placements/{placement}", status_code=204)
 def adjust(placement: str, body: schemas.AdjustIn, workshop: WorkshopDep) -> None:
-    """Change its width, its column or its description."""
+    """Change its width, its column or its description, or move it to another spot."""
     width: Length | WidthRule | None = None
     if body.width in (WidthRule.FIT.value, WidthRule.FILL.value):
         width = WidthRule(body.width)
@@ -60,6 +60,7 @@ def adjust(placement: str, body: schemas.AdjustIn, workshop: WorkshopDep) -> Non
         width=width,
         place_width=None if body.place_width_emu is None else Length(body.place_width_emu),
         description=body.description,
+        spot_id=body.spot,
     )
 
 
