@@ -20,13 +20,13 @@ from benchmarks import (
     start,
 )
 
-_QUESTIONS = (place_large, encode_clipping, start, panes, join_strip, release_to_slip, find_clippings, draw_marks, drag)
+_QUESTIONS = (encode_clipping, start, panes, join_strip, release_to_slip, find_clippings, draw_marks, drag)
 _TARGET = Path(__file__).parent / "RESULTS.md"
 
 
 def main() -> int:
     """Run all; the exit status is 0 whatever was found: times are recorded, not asserted."""
-    results = [*(module.run() for module in _QUESTIONS), *on_the_mat.run()]
+    results = [*place_large.run(), *(module.run() for module in _QUESTIONS), *on_the_mat.run()]
     lines = [
         "# Benchmarks",
         "",

@@ -51,7 +51,7 @@ def _parser() -> argparse.ArgumentParser:
     place = commands.add_parser("place", help="place a picture into a copy of a document")
     weigh = commands.add_parser("weigh", help="say what a document and its pictures weigh")
     for command, run in ((spots, _spots), (place, _place), (weigh, _weigh)):
-        command.add_argument("file", type=Path, metavar="FILE", help="a .docx document")
+        command.add_argument("file", type=Path, metavar="FILE", help="a .docx or .odt document")
         command.add_argument("--json", action="store_true", help="JSON on standard output")
         command.set_defaults(run=run)
     place.add_argument("--spot", required=True, metavar="ID", help="one of the ids that `spots` lists")

@@ -176,3 +176,50 @@ class OwnFiles(BrowserCase):
         self.assertEqual(len(read.paragraphs[1]._p.xpath(".//w:drawing")), 1)
         self.assertEqual(read.inline_shapes[0].width, 300 * 9_525)
         self.assertEqual(complaints(copy), [])
+
+    def test_an_odt_from_take_to_the_downloaded_bytes(self) -> None:
+        """Opened by choosing; a region lands in a cell at its width; undone and done again; read back by odfpy."""
+        from odf import draw, text
+        from odf.opendocument import load
+
+        from tests.support.odt import Odt, p
+
+        page = self.page
+        self.go()
+        cells = "".join(f"<table:table-cell>{p(words)}</table:table-cell>" for words in ("Q4", "1.4 m"))
+        table = f'<table:table><table:table-column table:number-columns-repeated="2"/><table:table-row>{cells}</table:table-row></table:table>'
+        paper = Odt(f'<text:h text:outline-level="1">Berths</text:h>{p("Low water")}{table}').build()
+        with page.expect_file_chooser() as chooser:
+            self.button("Open a file…").click()
+        chooser.value.set_files({"name": "Rules.odt", "mimeType": "application/octet-stream", "buffer": paper})
+        expect(page.get_by_role("heading", name="Berths")).to_be_visible()
+        page.locator("[data-spot='b.3.r1.c2.1']").click()
+        expect(page.locator(".goes-to")).to_contain_text("85.0 mm")
+        page.keyboard.press("t")
+        expect(page.locator(".live-window").first).to_be_visible()
+        page.keyboard.press("f")
+        frozen = page.locator(".frozen[data-ready=true]")
+        expect(frozen).to_be_visible()
+        self.drag(frozen, (0.05, 0.09), (0.40, 0.42))
+        expect(page.get_by_role("button", name="Place it")).to_be_enabled()
+        page.keyboard.press("Control+Enter")
+        expect(page.locator(".slip")).to_have_count(1)
+        page.keyboard.press("p")
+        expect(page.locator(".placed img")).to_be_visible()
+        page.keyboard.press("Control+z")
+        expect(page.locator(".placed")).to_have_count(0)
+        page.keyboard.press("Control+Shift+z")
+        expect(page.locator(".placed img")).to_be_visible()
+        with page.expect_download() as download:
+            page.keyboard.press("Control+s")
+        self.assertEqual(download.value.suggested_filename, "Rules with clippings.odt")
+        copy = Path(download.value.path()).read_bytes()
+        read = load(io.BytesIO(copy))
+        (frame,) = read.text.getElementsByType(draw.Frame)
+        self.assertEqual(frame.getAttribute("width"), "85mm")
+        self.assertEqual(frame.parentNode.parentNode.tagName, "table:table-cell")
+        self.assertEqual(
+            [str(each) for each in read.text.getElementsByType(text.P) if str(each)][:3], ["Low water", "Q4", "1.4 m"]
+        )
+        self.assertIn(b"image/png", members(copy)["META-INF/manifest.xml"])
+        self.assertEqual(members(copy)["styles.xml"], members(paper)["styles.xml"])

@@ -144,6 +144,6 @@ class Spots(BrowserCase):
             document.body.dispatchEvent(new DragEvent("drop", { dataTransfer: data, bubbles: true, cancelable: true }));
         }"""
         self.page.evaluate(drop, ["broken.docx", "Dear crew"])
-        expect(self.page.get_by_role("alert")).to_contain_text("This is not a .docx file")
-        expect(self.page.get_by_role("alert")).to_contain_text("save it as .docx")
+        expect(self.page.get_by_role("alert")).to_contain_text("neither a .docx nor an .odt file")
+        expect(self.page.get_by_role("alert")).to_contain_text("save it as .docx or .odt")
         expect(self.page.locator(".goes-to")).to_contain_text("Crew handbook.docx")

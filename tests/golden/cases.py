@@ -8,7 +8,8 @@ from tests.golden.dump import dump
 from tests.support.docx import A4_MARGINS_1417, STRICT, Docx, cell, paragraph, row, section, table
 from tests.support.pictures import encoded, text_like
 from tijera.core.packages.docx.document import open_docx
-from tijera.core.packages.docx.place import PlacedPicture, write
+from tijera.core.packages.docx.place import write
+from tijera.core.packages.placed import PlacedPicture
 from tijera.core.units import Length
 
 _PARTS = ("word/document.xml", "word/_rels/document.xml.rels", "[Content_Types].xml")

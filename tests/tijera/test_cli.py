@@ -8,6 +8,7 @@ import unittest
 from pathlib import Path
 
 from tests.support.docx import Docx, members, paragraph, section
+from tests.support.odt import Odt, p
 from tests.support.pictures import encoded, photograph_like, text_like
 from tijera.cli import main
 from tijera.core.packages.docx.document import open_docx
@@ -58,6 +59,22 @@ class CommandLine(unittest.TestCase):
         self.assertEqual(result["ppi"], 144.0)
         self.assertIn(b"Tide of 12 March", members(written)["word/document.xml"])
         self.assertEqual((self.folder / "in.docx").read_bytes(), _PAPER)
+
+    def test_an_odt_is_told_by_its_content(self) -> None:
+        """The same three commands, whatever the file is called."""
+        data = Odt(p("Ropes are laid out") + p("two")).build()
+        (self.folder / "in.docx").write_bytes(data)
+        found = json.loads(self.run_cli("spots", "in.docx", "--json")[1])["spots"]
+        self.assertEqual([(spot["id"], spot["widths_emu"]) for spot in found][1], ("b.1", [6_120_000]))
+        self.assertEqual(self.place("--width", "60mm", "--alt", "Tide")[0], 0)
+        written = (self.folder / "out.docx").read_bytes()
+        self.assertIn(b'svg:width="60mm"', members(written)["content.xml"])
+        weighed = json.loads(self.run_cli("weigh", "out.docx", "--json")[1])
+        self.assertEqual([each["name"] for each in weighed["pictures"]], ["Pictures/image1.png"])
+        (self.folder / "in.docx").write_bytes(Odt(p("x"), mimetype=b"application/zip").build())
+        status, _, said = self.run_cli("spots", "in.docx")
+        self.assertEqual(status, 4)
+        self.assertIn("neither a .docx nor an .odt document", said)
 
     def test_place_with_a_width(self) -> None:
         """Typed, or the whole place with a warning where that enlarges."""

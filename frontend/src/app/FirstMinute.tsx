@@ -66,7 +66,7 @@ export function FirstMinute() {
         <Card title="Put into">
           <Way
             title="Open a file…"
-            says="a .docx document; drop it anywhere"
+            says="a .docx or .odt document; drop it anywhere"
             onClick={() => {
               chooseFile();
             }}

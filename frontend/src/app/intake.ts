@@ -15,7 +15,9 @@ export function onIntake(navigate: (room: string) => void): void {
 }
 
 function isDocument(file: File): boolean {
-  return /\.(docx|docm|dotx|dotm|doc)$/i.test(file.name) || file.type.includes("wordprocessingml");
+  return (
+    /\.(docx|docm|dotx|dotm|doc|odt|ott)$/i.test(file.name) || /wordprocessingml|opendocument\.text/.test(file.type)
+  );
 }
 
 /** Take in whatever was given: documents open, pictures go to the rack. */
@@ -99,7 +101,7 @@ function choose(accept: string, multiple: boolean, room?: string): void {
 
 /** Open a document and go to a room with it: to Place, unless it only wants weighing. */
 export function chooseFile(room = "/place"): void {
-  choose(".docx,.docm,.dotx,.dotm", false, room);
+  choose(".docx,.docm,.dotx,.dotm,.odt,.ott", false, room);
 }
 
 export function choosePictures(): void {

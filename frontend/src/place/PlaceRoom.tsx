@@ -24,7 +24,7 @@ export function PlaceRoom() {
     return (
       <main className="room-body galley-empty">
         <h2 className="title">No document yet</h2>
-        <p>Open a .docx file and its text hangs here, with every place that can take a clipping.</p>
+        <p>Open a .docx or .odt file and its text hangs here, with every place that can take a clipping.</p>
         <p>
           <Button
             variant="contained"

@@ -397,9 +397,9 @@ class NotAPackage(PackageRefused):
     """Not a zip file."""
 
     code = "not-a-package"
-    title = "This is not a .docx file"
+    title = "This is neither a .docx nor an .odt file"
     detail_text = "The content is not a zip package, whatever the name says."
-    remedy_text = "Open it in the program that made it and save it as .docx (Word document)."
+    remedy_text = "Open it in the program that made it and save it as .docx or .odt."
 
 
 class PackageTruncated(PackageRefused):
@@ -426,7 +426,7 @@ class LegacyDocument(PackageRefused):
     code = "legacy-document"
     title = "An old .doc file"
     detail_text = "The content is in the old binary format (.doc), whatever the name says."
-    remedy_text = "Open it in its program and save it as .docx."
+    remedy_text = "Open it in its program and save it as .docx or .odt."
 
 
 class PackageSigned(PackageRefused):
@@ -515,8 +515,8 @@ class NotADocument(PackageRefused):
 
     code = "not-a-document"
     title = "Not a text document"
-    detail_text = "The package is not a .docx document: {why}."
-    remedy_text = "Choose a .docx file."
+    detail_text = "The package is neither a .docx nor an .odt document: {why}."
+    remedy_text = "Choose a .docx or an .odt file."
 
 
 class StructureBroken(PackageRefused):

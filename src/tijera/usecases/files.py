@@ -8,9 +8,9 @@ from tijera.core.budget.ladder import first_rendition
 from tijera.core.budget.verdict import Candidate, Verdict, find_fit, limit_not_met
 from tijera.core.fit import Measures, WidthRule, measure
 from tijera.core.imaging.decode import decode
-from tijera.core.packages.docx.document import open_docx
-from tijera.core.packages.docx.pictures import PictureReport, report_pictures
-from tijera.core.packages.docx.place import PlacedPicture, write
+from tijera.core.packages.formats import open_document, report_pictures, write
+from tijera.core.packages.placed import PlacedPicture
+from tijera.core.packages.reports import PictureReport
 from tijera.core.packages.spots import Spot
 from tijera.core.units import PIXELS_PER_INCH, Length
 
@@ -28,12 +28,12 @@ class PlacedFile:
 
 def list_spots(data: bytes, name: str) -> list[Spot]:
     """Every spot of a document. Raises `InputRefused`."""
-    return list(open_docx(data, name).outline.spots.values())
+    return list(open_document(data, name).outline.spots.values())
 
 
 def weigh_file(data: bytes, name: str) -> tuple[PictureReport, ...]:
     """Every picture of a document. Raises `InputRefused`."""
-    return report_pictures(open_docx(data, name))
+    return report_pictures(open_document(data, name))
 
 
 def place_file(
@@ -52,7 +52,7 @@ def place_file(
 
     Raises `InputRefused`, `SpotUnknown`, `WidthTooLarge` or `LimitNotMet`.
     """
-    document = open_docx(data, name)
+    document = open_document(data, name)
     spot = document.spot(spot_id)
     pixels = decode(picture, picture_name)
     factor = scale_factor or (pixels.density_ppi or PIXELS_PER_INCH) / PIXELS_PER_INCH

@@ -11,8 +11,8 @@ from tijera.core.errors import NotFound
 from tijera.core.fit import Measures, WidthRule
 from tijera.core.geometry import Size
 from tijera.core.naming import clean_name
-from tijera.core.packages.docx.document import DocxDocument, open_docx
-from tijera.core.packages.docx.place import PlacedPicture, Written, write
+from tijera.core.packages.formats import Document, format_of, open_document, write
+from tijera.core.packages.placed import PlacedPicture, Written
 from tijera.core.packages.spots import Spot
 from tijera.core.units import Length
 from tijera.store.records import ClippingRecord, DestinationRecord, HandoverRecord, PlacementRecord
@@ -20,7 +20,6 @@ from tijera.usecases.consent import leaving
 from tijera.usecases.workshop import Workshop
 
 CURRENT = "current destination"
-DOCX_TYPE = "application/vnd.openxmlformats-officedocument.wordprocessingml.document"
 
 
 @dataclass(frozen=True)
@@ -54,10 +53,10 @@ class Standing:
 
 def open_destination(workshop: Workshop, data: bytes, name: str, limit_bytes: int | None = None) -> DestinationRecord:
     """Take a document in, keep its bytes as they came and make it the one worked on. Raises `InputRefused`."""
-    open_docx(data, name, workshop.guards)
+    form = format_of(open_document(data, name, workshop.guards))
     record = DestinationRecord(
         id=workshop.new_id(),
-        name=clean_name(name.replace("\\", "/").split("/")[-1]) or "document.docx",
+        name=clean_name(name.replace("\\", "/").split("/")[-1]) or f"document.{form.extension}",
         blob=workshop.store.blobs.put(data),
         limit_bytes=limit_bytes,
         spot=None,
@@ -81,7 +80,7 @@ def switch_to(workshop: Workshop, destination_id: str | None) -> None:
     workshop.store.remember(CURRENT, destination_id or "")
 
 
-def document_of(workshop: Workshop, destination: DestinationRecord) -> DocxDocument:
+def document_of(workshop: Workshop, destination: DestinationRecord) -> Document:
     """The opened document of a destination."""
     return workshop.document(destination.blob, destination.name)
 
@@ -276,11 +275,12 @@ def _as_placed(placed: Sequence[Standing], encoded: Sequence[tuple[bytes, str]])
 def hand_over(workshop: Workshop, destination: DestinationRecord) -> HandoverRecord:
     """Write the copy that is downloaded and keep the very bytes under a new name; the user's own file stays."""
     data = write_copy(workshop, destination).written.data
+    form = format_of(document_of(workshop, destination))
     stem, _, extension = destination.name.rpartition(".")
     record = HandoverRecord(
         id=workshop.new_id(),
-        name=f"{stem or destination.name} with clippings.{extension or 'docx'}",
-        media_type=DOCX_TYPE,
+        name=f"{stem or destination.name} with clippings.{extension or form.extension}",
+        media_type=form.media_type,
         blob=workshop.store.blobs.put(data),
         bytes=len(data),
         what="document",

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from tijera.core.packages.docx.document import open_docx
-from tijera.core.packages.docx.pictures import PictureReport, report_pictures
+from tijera.core.packages.formats import open_document, report_pictures
+from tijera.core.packages.reports import PictureReport
 from tijera.store.records import DestinationRecord
 from tijera.usecases.placing import Standing, document_of, write_copy
 from tijera.usecases.recent import Recent
@@ -40,7 +40,7 @@ def weigh(workshop: Workshop, destination: DestinationRecord) -> Weight:
     """Write the copy and weigh it."""
     copy = write_copy(workshop, destination)
     written = copy.written
-    reports = _REPORTS.get(written, lambda: report_pictures(open_docx(written.data, destination.name)))
+    reports = _REPORTS.get(written, lambda: report_pictures(open_document(written.data, destination.name)))
     own: dict[str, list[Standing]] = {}
     for each, member in zip(copy.placed, written.members, strict=True):
         own.setdefault(member, []).append(each)

@@ -17,8 +17,8 @@ from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.encode import encode_frame
 from tijera.core.imaging.lettering import TextSize
 from tijera.core.imaging.picture import Picture
-from tijera.core.packages.docx.document import DocxDocument, open_docx
-from tijera.core.packages.docx.place import Written
+from tijera.core.packages.formats import Document, open_document
+from tijera.core.packages.placed import Written
 from tijera.core.packages.zipped import Guards
 from tijera.store.records import FrameRecord
 from tijera.store.store import Store
@@ -54,7 +54,7 @@ class Workshop:
     unavailable: Mapping[str, str] = field(default_factory=dict)
     """Sources that can't be used here, and why."""
     guards: Guards = field(default_factory=Guards)
-    _documents: Recent[DocxDocument] = field(default_factory=lambda: Recent(4))
+    _documents: Recent[Document] = field(default_factory=lambda: Recent(4))
     _whole: Recent[Picture] = field(default_factory=lambda: Recent(16))
     written: Recent[Written] = field(default_factory=lambda: Recent(4))
     panes: Recent[list[Rect]] = field(default_factory=lambda: Recent(8))
@@ -121,6 +121,6 @@ class Workshop:
         """The whole bitmap of a frame."""
         return self.pictures.frame_pixels(frame.blob)
 
-    def document(self, blob: str, name: str) -> DocxDocument:
+    def document(self, blob: str, name: str) -> Document:
         """An opened document by the key of its bytes."""
-        return self._documents.get(blob, lambda: open_docx(self.store.blobs.get(blob), name, self.guards))
+        return self._documents.get(blob, lambda: open_document(self.store.blobs.get(blob), name, self.guards))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 
-from tijera.core.packages.docx.document import DocxDocument
+from tijera.core.packages.formats import Document
 from tijera.core.packages.spots import Block, Container, Spot
 from tijera.store.records import HandoverRecord
 from tijera.usecases import placing
@@ -78,7 +78,7 @@ def bench(workshop: Workshop, *, has_example: bool) -> wire.BenchOut:
     )
 
 
-def outline(document: DocxDocument) -> wire.OutlineOut:
+def outline(document: Document) -> wire.OutlineOut:
     """A document's text with its places."""
     return wire.OutlineOut(
         sections=[

@@ -4,8 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import StrEnum
+from fractions import Fraction
+from functools import lru_cache
 
-from tijera.core.units import Length
+from tijera.core.units import EMU_PER_MM, Length
+
+_LEAST_WIDTH = Fraction(EMU_PER_MM)
 
 
 class SpotKind(StrEnum):
@@ -100,3 +104,61 @@ class Block:
     rows: tuple[tuple[CellOutline, ...], ...] = ()
     content: Container | None = None
     spots: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Round:
+    """What is round the blocks of a container while they are read."""
+
+    path: str
+    kind: SpotKind
+    widths: tuple[Fraction, ...] | None
+    """None in the body, where the page or section decides."""
+    most_height: Fraction | None
+    depth: int
+    offers_spots: bool = True
+
+
+@dataclass(frozen=True)
+class Outline:
+    """The body's content and all spots by id, in document order."""
+
+    body: Container
+    spots: dict[str, Spot]
+
+
+@dataclass(frozen=True)
+class Section:
+    """What one section gives its text, in EMU before rounding."""
+
+    column_widths: tuple[Fraction, ...]
+    text_height: Fraction
+    page_width: Fraction
+    page_height: Fraction
+
+    @property
+    def has_equal_columns(self) -> bool:
+        """Whether every column has the same width."""
+        return len(set(self.column_widths)) == 1
+
+    @property
+    def columns(self) -> tuple[Length, ...]:
+        """The columns' widths, rounded."""
+        return tuple(Length.exactly(width) for width in self.column_widths)
+
+
+@dataclass(frozen=True)
+class Room:
+    """What a spot has, rounded."""
+
+    widths: tuple[Length, ...]
+    height: Length
+    left: Length
+    right: Length
+
+
+@lru_cache(maxsize=512)
+def room_between(widths: tuple[Fraction, ...], left: Fraction, right: Fraction, height: Fraction) -> Room:
+    """The widths that are left between indents, each once; thousands of spots share a few of these."""
+    offered = (Length.exactly(width - left - right) for width in widths if width - left - right >= _LEAST_WIDTH)
+    return Room(tuple(dict.fromkeys(offered)), *(Length.exactly(each) for each in (height, left, right)))

@@ -160,7 +160,11 @@ class XmlPart:
 
     def append_to_root(self, xml: str) -> Splice:
         """A splice that makes `xml` the last thing inside the root, even where the root is one empty tag."""
-        span = self.span(self.root)
+        return self.append_to(self.root, xml)
+
+    def append_to(self, element: Element, xml: str) -> Splice:
+        """A splice that makes `xml` the last thing inside an element, even where it is one empty tag."""
+        span = self.span(element)
         if not span.is_empty_tag:
             return Splice(span.close_start, span.close_start, xml)
         tag = self.text[span.start : span.end]
@@ -184,11 +188,11 @@ def percentage(text: str) -> Fraction | None:
 
 def attributes(**values: str | int) -> str:
     """Write attributes, escaped, each with a leading space, in the order given."""
-    return "".join(f" {name}={quoteattr(_printable(str(value)))}" for name, value in values.items())
+    return "".join(f" {name}={quoteattr(printable(str(value)))}" for name, value in values.items())
 
 
-def _printable(text: str) -> str:
-    """Leave out the characters that XML 1.0 does not allow (§2.2)."""
+def printable(text: str) -> str:
+    """Text that may stand in XML: leave out the characters that XML 1.0 does not allow (§2.2)."""
     return "".join(
         c for c in text if c in "\t\n\r" or " " <= c <= "\ud7ff" or "\ue000" <= c <= "\ufffd" or c > "\uffff"
     )

@@ -270,11 +270,18 @@ def _unpack(data: bytes, member: Member) -> bytes:
     return content
 
 
-def write_package(package: Package, changed: Mapping[str, bytes], added: Mapping[str, bytes]) -> bytes:
+def write_package(
+    package: Package,
+    changed: Mapping[str, bytes],
+    added: Mapping[str, bytes],
+    first: tuple[str, bytes] | None = None,
+) -> bytes:
     """Write the package with some members replaced and some added behind the others.
 
     A pure function of its arguments. With nothing changed the input's own bytes come back. Added members are stored
-    when they are pictures (compressed already) and deflated when they are XML.
+    when they are pictures (compressed already) and deflated when they are XML. `first` is a member that must stand
+    first, stored and without an extra field (as the media type of ODF 1.2 Part 3 §3.3); where the input has it so, it
+    is copied like the others.
     """
     if not changed and not added:
         return package.data
@@ -284,7 +291,14 @@ def write_package(package: Package, changed: Mapping[str, bytes], added: Mapping
     out: list[bytes | memoryview] = []
     directory: list[bytes] = []
     at = 0
+    if first is not None and not _stands_first(package, *first):
+        record, entry = _record(first[0], first[1], 0)
+        out, directory, at = [record], [entry], len(record)
+    else:
+        first = None
     for member in package.members:
+        if first is not None and member.name == first[0]:
+            continue
         if member.name in changed:
             record, entry = _record(member.name, changed[member.name], at, like=member)
             out.append(record)
@@ -302,6 +316,13 @@ def write_package(package: Package, changed: Mapping[str, bytes], added: Mapping
     count = len(directory)
     end = _END + struct.pack("<4H2IH", 0, 0, count, count, size, at, len(package.comment)) + package.comment
     return b"".join([*out, *directory, end])
+
+
+def _stands_first(package: Package, name: str, content: bytes) -> bool:
+    """Whether the package begins with this very member, stored, without an extra field and with nothing before it."""
+    member = min(package.members, key=lambda each: each.start)
+    plain = member.method == _STORED and member.data_start == _LOCAL_HEAD + len(name)
+    return member.name == name and member.start == 0 and plain and package.read(name) == content
 
 
 def _moved(member: Member, offset: int) -> bytes:

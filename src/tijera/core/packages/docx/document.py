@@ -7,13 +7,13 @@ from functools import cached_property
 
 from tijera.core.errors import NotADocument, PackageSigned, PartMalformed, PartMissing, SpotUnknown
 from tijera.core.packages.docx.names import MAIN_TYPES, Names, names_of
-from tijera.core.packages.docx.outline import Outline, read_outline
-from tijera.core.packages.docx.sections import Section, read_section
+from tijera.core.packages.docx.outline import read_outline
+from tijera.core.packages.docx.sections import read_section
 from tijera.core.packages.docx.styles import Styles
 from tijera.core.packages.opc.content_types import NAME as CONTENT_TYPES
 from tijera.core.packages.opc.content_types import ContentTypes
 from tijera.core.packages.opc.relationships import Relationships
-from tijera.core.packages.spots import Spot
+from tijera.core.packages.spots import Outline, Section, Spot
 from tijera.core.packages.xmlspan import Element, XmlPart, parse_safely
 from tijera.core.packages.zipped import Guards, Package, open_package
 
@@ -70,7 +70,16 @@ class DocxDocument:
 
 def open_docx(data: bytes, name: str = "document", guards: Guards | None = None) -> DocxDocument:
     """Open and check a document from outside. Raises subclasses of `InputRefused`."""
-    package = open_package(data, name, guards)
+    return open_package_as_docx(open_package(data, name, guards))
+
+
+def recognises(package: Package) -> bool:
+    """Whether a package says that it is of this family."""
+    return CONTENT_TYPES in package
+
+
+def open_package_as_docx(package: Package) -> DocxDocument:
+    """Read a package that passed the guards. Raises subclasses of `InputRefused`."""
     if any(member.name.startswith("_xmlsignatures/") for member in package.members):
         raise PackageSigned
     if CONTENT_TYPES not in package:

@@ -10,42 +10,30 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 from fractions import Fraction
-from functools import lru_cache
 
 from tijera.core.packages.docx.names import Names
-from tijera.core.packages.docx.sections import Section
 from tijera.core.packages.docx.shown import read_paragraph, shown_pictures
 from tijera.core.packages.docx.styles import Indents, Styles
 from tijera.core.packages.docx.tables import Cell, Row, read_rows
 from tijera.core.packages.opc.relationships import Relationships
-from tijera.core.packages.spots import Block, CellOutline, Container, Follows, Side, Spot, SpotKind
+from tijera.core.packages.spots import (
+    Block,
+    CellOutline,
+    Container,
+    Follows,
+    Outline,
+    Round,
+    Section,
+    Side,
+    Spot,
+    SpotKind,
+    room_between,
+)
 from tijera.core.packages.xmlspan import Element, XmlPart
-from tijera.core.units import EMU_PER_MM, Length
+from tijera.core.units import Length
 
-_LEAST_WIDTH = Fraction(EMU_PER_MM)
 _PLAIN_CONTROLS = ("text", "dropDownList", "comboBox", "date", "checkbox", "picture", "equation", "citation")
 _MOST_NESTED = 20
-
-
-@dataclass(frozen=True)
-class Outline:
-    """The body's content and all spots by id, in document order."""
-
-    body: Container
-    spots: dict[str, Spot]
-
-
-@dataclass(frozen=True)
-class _Place:
-    """What a container gives the blocks in it."""
-
-    path: str
-    kind: SpotKind
-    widths: tuple[Fraction, ...] | None
-    """None in the body, where the section decides."""
-    most_height: Fraction | None
-    depth: int
-    offers_spots: bool = True
 
 
 @dataclass
@@ -61,7 +49,7 @@ class _Reader:
     section: int = 0
     open_fields: int = 0
 
-    def container(self, node: Element, place: _Place) -> Container:
+    def container(self, node: Element, place: Round) -> Container:
         """Read what a body, cell or control holds."""
         children = list(self._blocks(node))
         first = children[0] if children else None
@@ -86,7 +74,7 @@ class _Reader:
     def _is_empty(self, node: Element) -> bool:
         return bool(node.tag == self.names.q("p") and node.find(f".//{self.names.q('r')}") is None)
 
-    def _block(self, node: Element, path: str, place: _Place, *, offer_after: bool) -> Block:
+    def _block(self, node: Element, path: str, place: Round, *, offer_after: bool) -> Block:
         q = self.names.q
         if node.tag == q("p"):
             return self._paragraph(node, path, place, offer_after=offer_after)
@@ -97,7 +85,7 @@ class _Reader:
             return Block(path, "table", 0, "", section, rows=rows, spots=tuple(spots))
         content = node.find(q("sdtContent")) if node.tag == q("sdt") else None
         if content is not None and place.depth < _MOST_NESTED:
-            inner = _Place(
+            inner = Round(
                 f"{path}.k", place.kind, place.widths, place.most_height, place.depth + 1, self._takes_pictures(node)
             )
             inside = self.container(content, inner)
@@ -106,7 +94,7 @@ class _Reader:
         spots = self._spot(place, path, node, Side.AFTER, Follows.CONTROL, "")
         return Block(path, "other", 0, "", section, spots=tuple(spots))
 
-    def _paragraph(self, node: Element, path: str, place: _Place, *, offer_after: bool) -> Block:
+    def _paragraph(self, node: Element, path: str, place: Round, *, offer_after: bool) -> Block:
         q = self.names.q
         properties = node.find(q("pPr"))
         reading = read_paragraph(node, self.names)
@@ -149,7 +137,7 @@ class _Reader:
         locked = lock is not None and lock.get(q("val")) in ("contentLocked", "sdtContentLocked")
         return not (locked or is_index or "showingPlcHdr" in local or local.intersection(_PLAIN_CONTROLS))
 
-    def _rows(self, table: Element, path: str, place: _Place) -> tuple[tuple[CellOutline, ...], ...]:
+    def _rows(self, table: Element, path: str, place: Round) -> tuple[tuple[CellOutline, ...], ...]:
         """Read a table once for every width that its container may have, and join the cells' widths."""
         containers = place.widths or self.sections[self.section].column_widths
         readings = [list(read_rows(table, self.names, self.styles, width)) for width in containers]
@@ -162,7 +150,7 @@ class _Reader:
                     continue
                 heights = [each for each in (place.most_height, cell.exact_height) if each is not None]
                 widths = tuple(reading[row_number].cells[cell_number].width for reading in readings)
-                inner = _Place(
+                inner = Round(
                     f"{path}.r{row_number + 1}.c{cell_number + 1}",
                     SpotKind.CELL,
                     widths,
@@ -176,7 +164,7 @@ class _Reader:
             out.append(tuple(cells))
         return tuple(out)
 
-    def _spot(self, place: _Place, path: str, node: Element, side: Side, follows: Follows, text: str) -> list[str]:
+    def _spot(self, place: Round, path: str, node: Element, side: Side, follows: Follows, text: str) -> list[str]:
         """Offer a spot, unless nothing can stand there; the list holds its id or nothing."""
         section = self.sections[self.section]
         if not place.offers_spots or self.open_fields or (side is Side.BEFORE and self._begins_deleted(node)):
@@ -184,7 +172,8 @@ class _Reader:
         beside_paragraph = node.tag == self.names.q("p")
         indents = self.styles.indents(node.find(self.names.q("pPr"))) if beside_paragraph else Indents(None, None)
         height = section.text_height if place.most_height is None else min(section.text_height, place.most_height)
-        room = _room(place.widths or section.column_widths, indents, height)
+        left, right = indents.left or Fraction(0), indents.right or Fraction(0)
+        room = room_between(place.widths or section.column_widths, left, right, height)
         if not room.widths or height <= 0:
             return []
         self.spots[path] = Spot(
@@ -206,24 +195,6 @@ class _Reader:
         return node.tag == self.names.q("p") and self._mark_is_deleted(node.find(self.names.q("pPr")))
 
 
-@dataclass(frozen=True)
-class _Room:
-    """What a spot has, rounded."""
-
-    widths: tuple[Length, ...]
-    height: Length
-    left: Length
-    right: Length
-
-
-@lru_cache(maxsize=512)
-def _room(widths: tuple[Fraction, ...], indents: Indents, height: Fraction) -> _Room:
-    """The widths that are left between indents, each once; thousands of spots share a few of these."""
-    left, right = indents.left or Fraction(0), indents.right or Fraction(0)
-    offered = (Length.exactly(width - left - right) for width in widths if width - left - right >= _LEAST_WIDTH)
-    return _Room(tuple(dict.fromkeys(offered)), *(Length.exactly(each) for each in (height, left, right)))
-
-
 def _row_span(rows: list[Row], start: int, cell: Cell) -> int:
     """How many rows a vertically merged cell covers."""
     span = 1
@@ -240,5 +211,5 @@ def read_outline(
 ) -> Outline:
     """Read the body of a document's main part."""
     reader = _Reader(part, names, styles, sections, relationships)
-    body = reader.container(part.root.find(names.q("body")), _Place("b", SpotKind.BODY, None, None, 0))
+    body = reader.container(part.root.find(names.q("body")), Round("b", SpotKind.BODY, None, None, 0))
     return Outline(body, reader.spots)

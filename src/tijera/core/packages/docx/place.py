@@ -7,43 +7,18 @@ from __future__ import annotations
 
 import posixpath
 from collections.abc import Sequence
-from dataclasses import dataclass
 
 from tijera.core.packages.docx.document import DocxDocument
 from tijera.core.packages.docx.names import Names
 from tijera.core.packages.docx.structure import check_document
 from tijera.core.packages.opc.content_types import NAME as CONTENT_TYPES
-from tijera.core.packages.spots import Side, Spot, SpotKind
+from tijera.core.packages.placed import PlacedPicture, Written, clear_of
+from tijera.core.packages.spots import Side, Spot
 from tijera.core.packages.xmlspan import Splice, attributes, whole_number
 from tijera.core.packages.zipped import Package, write_package
-from tijera.core.units import EMU_PER_TWIP, Length
+from tijera.core.units import EMU_PER_TWIP
 
-CLEAR = Length.from_mm(3)
-"""Room above and below a picture in the body."""
-_CLEAR_IN_CELL = Length.from_mm(1)
 _MOST_DRAWING_ID = 2**31 - 1_000
-
-
-@dataclass(frozen=True)
-class PlacedPicture:
-    """A picture as it goes into a document: encoded bytes and measures."""
-
-    spot: str
-    data: bytes
-    extension: str
-    """"png" or "jpeg"."""
-    width: Length
-    height: Length
-    description: str
-    """The alternative text; may be empty."""
-
-
-@dataclass(frozen=True)
-class Written:
-    """A written copy, and the member that each placed picture went into."""
-
-    data: bytes
-    members: tuple[str, ...]
 
 
 def write(document: DocxDocument, pictures: Sequence[PlacedPicture]) -> Written:
@@ -150,10 +125,7 @@ def _splices(document: DocxDocument, spots: Sequence[Spot], paragraphs: Sequence
 
 def _paragraph(names: Names, spot: Spot, picture: PlacedPicture, relationship_id: str, drawing_id: int) -> str:
     """The paragraph that holds one picture. It declares its own prefixes, whatever the document calls them."""
-    clear = CLEAR if spot.kind is SpotKind.BODY else _CLEAR_IN_CELL
-    # A picture as high as its place leaves no room to be clear of anything.
-    room = max((spot.height.emu - picture.height.emu) // 2, 0)
-    twips = min(clear.emu, room) // EMU_PER_TWIP
+    twips = clear_of(spot, picture.height).emu // EMU_PER_TWIP
     left, right = ("start", "end") if names.strict else ("left", "right")
     indents = "".join(
         f' w:{side}="{length.emu // EMU_PER_TWIP}"'

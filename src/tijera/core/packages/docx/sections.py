@@ -2,39 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from fractions import Fraction
 
 from tijera.core.packages.docx.names import Names
 from tijera.core.packages.docx.styles import measure_of
+from tijera.core.packages.spots import Section
 from tijera.core.packages.xmlspan import Element, whole_number
-from tijera.core.units import EMU_PER_TWIP, Length
+from tijera.core.units import EMU_PER_TWIP
 
 _DEFAULT_PAGE = Fraction(12_240 * EMU_PER_TWIP), Fraction(15_840 * EMU_PER_TWIP)
 """US Letter, where a section gives no page size (from memory)."""
 _DEFAULT_MARGIN = Fraction(1_440 * EMU_PER_TWIP)
 _MOST_COLUMNS = 99
 _DEFAULT_SPACE = Fraction(720 * EMU_PER_TWIP)
-
-
-@dataclass(frozen=True)
-class Section:
-    """What one section gives its text, in EMU before rounding."""
-
-    column_widths: tuple[Fraction, ...]
-    text_height: Fraction
-    page_width: Fraction
-    page_height: Fraction
-
-    @property
-    def has_equal_columns(self) -> bool:
-        """Whether every column has the same width."""
-        return len(set(self.column_widths)) == 1
-
-    @property
-    def columns(self) -> tuple[Length, ...]:
-        """The columns' widths, rounded."""
-        return tuple(Length.exactly(width) for width in self.column_widths)
 
 
 def read_section(node: Element | None, names: Names, *, gutter_at_top: bool) -> Section:

@@ -14,6 +14,7 @@ from lxml import etree
 
 from tijera.core.errors import PartMalformed, StructureBroken
 from tijera.core.packages.docx.names import MC, Names
+from tijera.core.packages.sameness import cut_out, same_tree
 from tijera.core.packages.xmlspan import Element, XmlPart
 
 if TYPE_CHECKING:
@@ -41,7 +42,7 @@ def check_document(
         _check_picture(document, paragraph, parts, name)
     for paragraph in inserted:
         _take_out(paragraph, names)
-    if not _same_tree(document.main.root, root):
+    if not same_tree(document.main.root, root):
         raise StructureBroken(part=name, why="more changed than was inserted")
 
 
@@ -92,25 +93,4 @@ def _take_out(paragraph: Element, names: Names) -> None:
         properties = previous.find(q("pPr"))
         change = properties.find(q("pPrChange"))
         properties.insert(len(properties) if change is None else properties.index(change), section)
-    parent = paragraph.getparent()
-    tail = paragraph.tail or ""
-    if previous is not None:
-        previous.tail = (previous.tail or "") + tail or None
-    else:
-        parent.text = (parent.text or "") + tail or None
-    parent.remove(paragraph)
-
-
-def _same_tree(one: Element, other: Element) -> bool:
-    """Compare two trees node by node: names, attributes, text; white space inside section properties may differ."""
-    ours, theirs = one.iter(), other.iter()
-    for a, b in zip(ours, theirs, strict=False):
-        if a.tag != b.tag or a.attrib != b.attrib or a.text != b.text or len(a) != len(b):
-            return False
-        if (a.tail or "") != (b.tail or "") and not (_blank(a.tail) and _blank(b.tail)):
-            return False
-    return next(ours, None) is None and next(theirs, None) is None
-
-
-def _blank(text: str | None) -> bool:
-    return not (text or "").strip()
+    cut_out(paragraph)

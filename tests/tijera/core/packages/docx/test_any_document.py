@@ -10,7 +10,8 @@ from tests.support.docx import Docx, cell, members, paragraph, row, section, tab
 from tests.support.opc_checker import complaints
 from tests.support.pictures import encoded, text_like
 from tijera.core.packages.docx.document import open_docx
-from tijera.core.packages.docx.place import PlacedPicture, write
+from tijera.core.packages.docx.place import write
+from tijera.core.packages.placed import PlacedPicture
 from tijera.core.units import Length
 
 _PNG = encoded(text_like(30, 20))

@@ -10,8 +10,9 @@ from tests.support.pictures import encoded, text_like
 from tijera.core.errors import StructureBroken
 from tijera.core.packages.docx.document import DocxDocument, open_docx
 from tijera.core.packages.docx.pictures import report_pictures
-from tijera.core.packages.docx.place import PlacedPicture, write
+from tijera.core.packages.docx.place import write
 from tijera.core.packages.docx.structure import check_document
+from tijera.core.packages.placed import PlacedPicture
 from tijera.core.units import Length
 from tijera.demo.handbook import make_handbook
 

@@ -5,7 +5,8 @@ import unittest
 from tests.support.docx import Docx, paragraph, section
 from tests.support.pictures import encoded, text_like
 from tijera.core.packages.docx.document import open_docx
-from tijera.core.packages.docx.pictures import PictureReport, report_pictures
+from tijera.core.packages.docx.pictures import report_pictures
+from tijera.core.packages.reports import PictureReport
 
 _A = "http://schemas.openxmlformats.org/drawingml/2006/main"
 _PIC = "http://schemas.openxmlformats.org/drawingml/2006/picture"

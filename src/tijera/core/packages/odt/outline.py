@@ -1,0 +1,238 @@
+"""The outline of a text document: its text in containers, and the spots between the blocks.
+
+A spot is offered only where the format allows a paragraph and where readers show it: in the body, in sections that
+may be edited, in cells that stand for themselves; never in an index (it is made anew), a note, a text box, a list's
+item or a repeated row.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from fractions import Fraction
+
+from tijera.core.packages.odt.names import q, sides
+from tijera.core.packages.odt.pages import Pages, columns
+from tijera.core.packages.odt.shown import shown_pictures, text_of
+from tijera.core.packages.odt.styles import Styles
+from tijera.core.packages.odt.tables import Cell, read_rows
+from tijera.core.packages.spots import (
+    Block,
+    CellOutline,
+    Container,
+    Follows,
+    Outline,
+    Round,
+    Section,
+    Side,
+    Spot,
+    SpotKind,
+    room_between,
+)
+from tijera.core.packages.xmlspan import Element, XmlPart, whole_number
+from tijera.core.packages.zipped import Package
+from tijera.core.units import Length
+
+_MOST_NESTED = 20
+_PARAGRAPHS = ("text:p", "text:h")
+_INDEXES = tuple(
+    f"text:{name}"
+    for name in (
+        "table-of-content",
+        "illustration-index",
+        "table-index",
+        "object-index",
+        "user-index",
+        "alphabetical-index",
+        "bibliography",
+    )
+)
+_BLOCKS = {
+    q(name) for name in (*_PARAGRAPHS, *_INDEXES, "text:list", "text:section", "table:table", "text:numbered-paragraph")
+}
+
+
+@dataclass
+class _Reader:
+    """Walks the body once, keeping count of the lanes that it goes through."""
+
+    part: XmlPart
+    styles: Styles
+    pages: Pages
+    package: Package
+    sections: list[Section] = field(default_factory=list)
+    spots: dict[str, Spot] = field(default_factory=dict)
+    lanes: tuple[Fraction, ...] = ()
+    """The widths that the text may have now; more than the section's own where the next page has others."""
+
+    def enter(self, master: str) -> None:
+        """Go on with another page."""
+        self.sections.append(self.pages.section(master))
+        self.lanes = self.pages.widths(master)
+
+    @property
+    def section(self) -> int:
+        """The number of the section that is read."""
+        return len(self.sections) - 1
+
+    def container(self, node: Element, place: Round) -> Container:
+        """Read what a body, section or cell holds."""
+        children = [child for child in node if child.tag in _BLOCKS]
+        start: list[str] = []
+        if children and self.sections and not self._begins_page(children[0]):
+            start += self._spot(place, f"{place.path}.0", children[0], Side.BEFORE, Follows.START, "")
+        only_empty = place.kind is SpotKind.CELL and len(children) == 1 and _is_empty(children[0])
+        blocks: list[Block] = []
+        for number, child in enumerate(children, 1):
+            blocks += self._block(child, f"{place.path}.{number}", place, offer_after=not only_empty)
+        return Container(tuple(start), tuple(blocks))
+
+    def master_of(self, node: Element) -> str | None:
+        """The master page that begins with a block."""
+        return self.styles.master_page(*_style_of(node))
+
+    def _begins_page(self, node: Element) -> bool:
+        """Whether a page begins with it: what is put before it would stand on a page of its own."""
+        return self.master_of(node) is not None or self.styles.breaks_before(*_style_of(node))
+
+    def _block(self, node: Element, path: str, place: Round, *, offer_after: bool) -> Iterator[Block]:
+        if place.kind is SpotKind.BODY and place.widths is None:
+            master = self.master_of(node)
+            if master is not None:
+                self.enter(master)
+        if node.tag in (q("text:p"), q("text:h")):
+            yield self._paragraph(node, path, place, offer_after=offer_after)
+        elif node.tag == q("text:list"):
+            yield from self._list(node, path, place)
+        elif node.tag == q("table:table") and place.depth < _MOST_NESTED:
+            section, rows = self.section, self._rows(node, path, place)
+            spots = self._spot(place, path, node, Side.AFTER, Follows.TABLE, "")
+            yield Block(path, "table", 0, "", section, rows=rows, spots=tuple(spots))
+        elif node.tag == q("text:section") and place.depth < _MOST_NESTED:
+            yield self._section(node, path, place)
+        else:
+            spots = self._spot(place, path, node, Side.AFTER, Follows.CONTROL, "")
+            yield Block(path, "other", 0, "", self.section, spots=tuple(spots))
+
+    def _paragraph(self, node: Element, path: str, place: Round, *, offer_after: bool) -> Block:
+        text = text_of(node)
+        level = whole_number(node.get(q("text:outline-level")), 1, 1, 99) if node.tag == q("text:h") else 0
+        kind = "heading" if level else "paragraph"
+        if kind == "paragraph" and self.styles.is_title(node.get(q("text:style-name"))):
+            kind = "title"
+        pictures = tuple(shown_pictures(node, self.package))
+        spots = self._spot(place, path, node, Side.AFTER, Follows.PARAGRAPH, text) if offer_after else []
+        return Block(path, kind, level, text, self.section, pictures=pictures, spots=tuple(spots))
+
+    def _list(self, node: Element, path: str, place: Round) -> Iterator[Block]:
+        """Every item's paragraphs; what is placed stands behind the list, not in it."""
+        items = [each for name in _PARAGRAPHS for each in node.iter(q(name))]
+        items.sort(key=self.part.order.__getitem__)
+        said = [text_of(each) for each in items]
+        for number, (item, text) in enumerate(zip(items, said, strict=True), 1):
+            last = number == len(items)
+            spots = self._spot(place, path, node, Side.AFTER, Follows.PARAGRAPH, text) if last else []
+            pictures = tuple(shown_pictures(item, self.package))
+            own = path if last else f"{path}.i{number}"
+            yield Block(own, "list", 0, text, self.section, pictures=pictures, spots=tuple(spots))
+
+    def _section(self, node: Element, path: str, place: Round) -> Block:
+        """A section of the text, in columns of its own, within the lanes round it."""
+        name = node.get(q("text:style-name"))
+        properties = self.styles.properties("section", name, "style:section-properties")
+        round_it = place.widths or self.lanes
+        margins = sides(properties, "margin", "left", "right")
+        inside = [each for width in round_it for each in columns(properties, width - margins)]
+        is_body = place.widths is None
+        before, lanes = self.sections[-1], self.lanes
+        offers = place.offers_spots and node.get(q("text:protected")) != "true"
+        offers = offers and node.find(q("text:section-source")) is None
+        if is_body:
+            own = columns(properties, before.column_widths[0] - margins)
+            self.sections.append(Section(own, before.text_height, before.page_width, before.page_height))
+            self.lanes = tuple(inside)
+        widths = None if is_body else tuple(inside)
+        number = self.section
+        inner = Round(f"{path}.k", place.kind, widths, place.most_height, place.depth + 1, offers)
+        content = self.container(node, inner)
+        if is_body:
+            # A page that began inside it goes on behind it.
+            page_went_on = self.section != number
+            if not page_went_on:
+                self.sections.append(before)
+                self.lanes = lanes
+        spots = self._spot(place, path, node, Side.AFTER, Follows.CONTROL, "")
+        return Block(path, "control", 0, "", number, content=content, spots=tuple(spots))
+
+    def _rows(self, table: Element, path: str, place: Round) -> tuple[tuple[CellOutline, ...], ...]:
+        """Read a table once for every width that its container may have, and join the cells' widths."""
+        readings = [read_rows(table, self.styles, width) for width in place.widths or self.lanes]
+        return tuple(
+            tuple(
+                self._cell([each[row][cell] for each in readings], f"{path}.r{row + 1}.c{cell + 1}", place)
+                for cell in range(len(readings[0][row]))
+            )
+            for row in range(len(readings[0]))
+        )
+
+    def _cell(self, readings: list[Cell], path: str, place: Round) -> CellOutline:
+        cell = readings[0]
+        heights = [each for each in (place.most_height, cell.exact_height) if each is not None]
+        inner = Round(
+            path,
+            SpotKind.CELL,
+            tuple(each.width for each in readings),
+            min(heights, default=None),
+            place.depth + 1,
+            place.offers_spots and not cell.is_repeated,
+        )
+        content = self.container(cell.node, inner)
+        return CellOutline(cell.column_span, cell.row_span, Length.exactly(cell.outer_width), content)
+
+    def _spot(self, place: Round, path: str, node: Element, side: Side, follows: Follows, text: str) -> list[str]:
+        """Offer a spot, unless nothing can stand there; the list holds its id or nothing."""
+        if not place.offers_spots:
+            return []
+        section = self.sections[-1]
+        beside = node.tag in (q("text:p"), q("text:h"))
+        left, right = self.styles.indents(node.get(q("text:style-name"))) if beside else (Fraction(0), Fraction(0))
+        height = section.text_height if place.most_height is None else min(section.text_height, place.most_height)
+        room = room_between(place.widths or self.lanes, left, right, height)
+        if not room.widths or height <= 0:
+            return []
+        self.spots[path] = Spot(
+            id=path,
+            kind=place.kind,
+            follows=follows,
+            after_text=text,
+            widths=room.widths,
+            height=room.height,
+            section=self.section,
+            element=self.part.order[node],
+            side=side,
+            indent_left=room.left,
+            indent_right=room.right,
+        )
+        return [path]
+
+
+def _style_of(node: Element) -> tuple[str, str | None]:
+    """The family and name of the style of a paragraph or table."""
+    prefix, family = ("table", "table") if node.tag == q("table:table") else ("text", "paragraph")
+    return family, node.get(q(f"{prefix}:style-name"))
+
+
+def _is_empty(node: Element) -> bool:
+    return bool(node.tag == q("text:p") and len(node) == 0 and not (node.text or "").strip())
+
+
+def read_outline(part: XmlPart, styles: Styles, pages: Pages, package: Package) -> tuple[Outline, tuple[Section, ...]]:
+    """Read the body of a document's content, and the sections that it goes through."""
+    reader = _Reader(part, styles, pages, package)
+    body = part.root.find(f"{q('office:body')}/{q('office:text')}")
+    # A first block that names its page begins the text with it.
+    first = next((child for child in body if child.tag in _BLOCKS), None)
+    if first is None or reader.master_of(first) is None:
+        reader.enter(pages.first)
+    container = reader.container(body, Round("b", SpotKind.BODY, None, None, 0))
+    return Outline(container, reader.spots), tuple(reader.sections)

@@ -1,0 +1,78 @@
+"""What a paragraph shows: its text as it is read, and its pictures."""
+
+from __future__ import annotations
+
+import posixpath
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from tijera.core.packages.odt.names import length_of, q
+from tijera.core.packages.spots import ShownPicture
+from tijera.core.packages.xmlspan import Element, whole_number
+from tijera.core.packages.zipped import Package
+from tijera.core.units import Length
+
+_SIGNS = {q("text:tab"): "\t", q("text:line-break"): "\n"}
+_APART = {
+    q(name) for name in ("text:note", "office:annotation", "draw:frame", "text:tracked-changes", "text:ruby-text")
+}
+"""What hangs on a paragraph without being its text."""
+_MOST_SPACES = 1_000
+
+
+@dataclass(frozen=True)
+class FrameUse:
+    """A picture in a frame: its member and the size that it is shown at, zero where none is given."""
+
+    member: str
+    width: Length
+    height: Length
+    description: str
+
+
+def text_of(paragraph: Element) -> str:
+    """The text of a paragraph, without notes, comments and what stands in frames (ODF 1.2 Part 1 §6.1)."""
+    return "".join(_pieces(paragraph)).strip()
+
+
+def _pieces(node: Element) -> Iterator[str]:
+    yield node.text or ""
+    for child in node:
+        if isinstance(child.tag, str):
+            if child.tag in _SIGNS:
+                yield _SIGNS[child.tag]
+            elif child.tag == q("text:s"):
+                yield " " * whole_number(child.get(q("text:c")), 1, 1, _MOST_SPACES)
+            elif child.tag not in _APART:
+                yield from _pieces(child)
+        yield child.tail or ""
+
+
+def frames(root: Element) -> Iterator[FrameUse]:
+    """Every picture in a frame below a node; pictures that only stand in for an object are none of them."""
+    for frame in root.iter(q("draw:frame")):
+        if frame.find(q("draw:object")) is not None or frame.find(q("draw:object-ole")) is not None:
+            continue
+        members = [member_of(image) for image in frame.findall(q("draw:image"))]
+        # Several are the same picture in other encodings, the best one first.
+        member = next((each for each in members if each), None)
+        if member is None:
+            continue
+        width, height = (length_of(frame, name) or 0 for name in ("svg:width", "svg:height"))
+        words = frame.findtext(q("svg:desc")) or frame.findtext(q("svg:title")) or ""
+        yield FrameUse(member, Length.exactly(width), Length.exactly(height), words)
+
+
+def member_of(image: Element) -> str | None:
+    """The member that an image refers to; None for one that lies elsewhere, which is never fetched."""
+    target = image.get(q("xlink:href"), "")
+    if not target or ":" in target or target.startswith(("/", "#", "../")):
+        return None
+    return str(posixpath.normpath(target))
+
+
+def shown_pictures(paragraph: Element, package: Package) -> Iterator[ShownPicture]:
+    """The embedded pictures of a paragraph with the size they are shown at."""
+    for use in frames(paragraph):
+        if use.member in package and use.width.emu > 0 and use.height.emu > 0:
+            yield ShownPicture(use.member, use.width, use.height)
