@@ -50,7 +50,8 @@ def _parser() -> argparse.ArgumentParser:
     spots = commands.add_parser("spots", help="list the places of a document that can take a picture")
     place = commands.add_parser("place", help="place a picture into a copy of a document")
     weigh = commands.add_parser("weigh", help="say what a document and its pictures weigh")
-    for command, run in ((spots, _spots), (place, _place), (weigh, _weigh)):
+    pictures = commands.add_parser("pictures", help="take the pictures of a document out, as files")
+    for command, run in ((spots, _spots), (place, _place), (weigh, _weigh), (pictures, _pictures)):
         command.add_argument("file", type=Path, metavar="FILE", help="a .docx or .odt document")
         command.add_argument("--json", action="store_true", help="JSON on standard output")
         command.set_defaults(run=run)
@@ -61,6 +62,11 @@ def _parser() -> argparse.ArgumentParser:
     place.add_argument("--alt", default="", metavar="TEXT", help="the alternative text")
     place.add_argument("--limit", metavar="SIZE", help="what the file may weigh, such as 2MB, 500kB, 10MiB")
     place.add_argument("--out", required=True, type=Path, metavar="OUT", help="the copy to write")
+
+    pictures.add_argument(
+        "--out", required=True, type=Path, metavar="DIR", help="the folder; nothing in it is replaced"
+    )
+    pictures.add_argument("--stored", action="store_true", help="as they are stored, not as they are cropped there")
 
     serve = commands.add_parser("serve", help="start the application")
     demo = commands.add_parser("demo", help="start the application with made-up data")
@@ -200,6 +206,25 @@ def _weigh(arguments: argparse.Namespace) -> int:
         ppi = "" if report.ppi is None else f", {report.ppi:.0f} ppi"
         size = "no pixels" if report.pixels is None else f"{report.pixels} px"
         sys.stdout.write(f"{report.bytes:>12}  {report.member}  {size}{ppi}, used {report.times_used} ×\n")
+    return 0
+
+
+def _pictures(arguments: argparse.Namespace) -> int:
+    from tijera.usecases.files import take_pictures
+
+    taken = take_pictures(arguments.file.read_bytes(), arguments.file.name, as_shown=not arguments.stored)
+    for each in taken:
+        if (arguments.out / each.name).exists():
+            raise WouldOverwrite(path=arguments.out / each.name)
+    arguments.out.mkdir(exist_ok=True)
+    for each in taken:
+        _write_whole(arguments.out / each.name, each.data)
+    if arguments.json:
+        files = [{"name": each.name, "member": each.member, "bytes": len(each.data)} for each in taken]
+        _print({"pictures": files})
+        return 0
+    for each in taken:
+        sys.stdout.write(f"{len(each.data):>12}  {arguments.out / each.name}  from {each.member}\n")
     return 0
 
 

@@ -217,6 +217,7 @@ class Handling(MarkCase):
         expect(self.page.locator(".notice")).to_contain_text("3 marks are copied")
         self.page.locator(".slip-face").nth(1).click()
         expect(self.page.locator(".mark-hold")).to_have_count(0)
+        expect(self.page.locator(".mat-picture img")).to_be_visible()
         self.page.keyboard.press("Shift+V")
         self.expect_marks(3)
         other = self.workshop.pictures.sheet(self.workshop.store.clippings()[1])

@@ -136,6 +136,17 @@ class Spots(BrowserCase):
         expect(self.page.locator(f"xpath={before % there}")).to_have_count(1)
         expect(face).to_have_count(1)
 
+    def test_a_picture_of_the_document_is_taken_to_the_rack(self) -> None:
+        """By keys; it stays in the document, and one undo takes it off the rack."""
+        take = self.page.get_by_role("button", name="Take image1.jpeg to the rack")
+        take.focus()
+        self.page.keyboard.press("Enter")
+        expect(self.page.locator(".slip-name").first).to_have_text("Quillhaven harbour from above")
+        expect(self.page.locator(".slip")).to_have_count(4)
+        self.assertEqual(len(self.copy().inline_shapes), 3)
+        self.page.keyboard.press("Control+z")
+        expect(self.page.locator(".slip")).to_have_count(3)
+
     def test_a_document_that_is_dropped_opens_and_a_bad_one_is_refused(self) -> None:
         """The one that was open stays as it was."""
         drop = """([name, text]) => {

@@ -110,6 +110,19 @@ class CommandLine(unittest.TestCase):
         self.assertAlmostEqual(first["ppi"], 2_000 / (165 / 25.4), delta=0.01)
         self.assertIn("image3.jpeg", self.run_cli("weigh", "book.docx")[1])
 
+    def test_pictures_are_taken_out_into_a_folder(self) -> None:
+        """To the byte as stored; a second time nothing is replaced."""
+        (self.folder / "book.docx").write_bytes(make_handbook())
+        status, out, _ = self.run_cli("pictures", "book.docx", "--out", "taken", "--stored", "--json")
+        names = [each["name"] for each in json.loads(out)["pictures"]]
+        self.assertEqual((status, sorted(names)), (0, ["image1.jpg", "image2.jpg", "image3.jpg"]))
+        stored = members(make_handbook())["word/media/image1.jpeg"]
+        self.assertEqual((self.folder / "taken" / "image1.jpg").read_bytes(), stored)
+        (self.folder / "taken" / "image1.jpg").write_bytes(b"mine")
+        self.assertEqual(self.run_cli("pictures", "book.docx", "--out", "taken")[0], 2)
+        self.assertEqual((self.folder / "taken" / "image1.jpg").read_bytes(), b"mine")
+        self.assertIn("from word/media/image2.jpeg", self.run_cli("pictures", "book.docx", "--out", "other")[1])
+
     def test_wrong_calls_and_refused_input(self) -> None:
         """2 for the call, 4 for what came in; the message is on standard error and nothing is written."""
         (self.folder / "bad.docx").write_bytes(b"Dear crew")

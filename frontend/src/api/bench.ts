@@ -1,6 +1,16 @@
 import { QueryCache, QueryClient, useMutation, useQuery } from "@tanstack/react-query";
 import { say, sayProblem, useBenchState } from "../app/state";
-import { type Bench, type Clipping, type Destination, type Spot, ProblemError, api, must, upload } from "./client";
+import {
+  type Bench,
+  type Clipping,
+  type Destination,
+  type ShownPicture,
+  type Spot,
+  ProblemError,
+  api,
+  must,
+  upload,
+} from "./client";
 
 export const queries = new QueryClient({
   queryCache: new QueryCache({
@@ -182,6 +192,19 @@ export async function movePlacement(placement: string, spot: string): Promise<vo
     .catch(showError);
   await refresh();
   useBenchState.getState().set({ placement });
+}
+
+/** Take a picture that stands in a document onto the rack, with the crop that it has there. */
+export async function takePictureOut(destination: string, { member, crop }: ShownPicture): Promise<void> {
+  try {
+    const params = { path: { destination } };
+    const taken = must(await api.POST("/api/v1/destinations/{destination}/media", { params, body: { member, crop } }));
+    useBenchState.getState().set({ clipping: taken.clipping, panel: "rack" });
+    await refresh();
+    say(`${taken.name} hangs on the rack; in the document it stays as it is.`);
+  } catch (error) {
+    showError(error);
+  }
 }
 
 export async function takeOut(placement: string): Promise<void> {

@@ -6,6 +6,7 @@ export type { components };
 export type Bench = components["schemas"]["BenchOut"];
 export type Clipping = components["schemas"]["ClippingOut"];
 export type Destination = components["schemas"]["DestinationOut"];
+export type ShownPicture = components["schemas"]["ShownPictureOut"];
 export type Placement = components["schemas"]["PlacementOut"];
 export type Spot = components["schemas"]["SpotOut"];
 export type Outline = components["schemas"]["OutlineOut"];
@@ -91,7 +92,14 @@ export const pictureUrl = {
   whole: (clipping: Clipping) => `/api/v1/clippings/${clipping.id}/picture.png?whole=true`,
   placement: (placement: Placement) =>
     `/api/v1/placements/${placement.id}/picture?v=${encodeURIComponent(placement.version)}`,
-  media: (destination: string, member: string) => `/api/v1/destinations/${destination}/media/${member}`,
+  media: (
+    destination: string,
+    { member, crop }: Pick<ShownPicture, "member"> & Partial<Pick<ShownPicture, "crop">>,
+  ) => {
+    const hidden = crop ? [crop.left, crop.top, crop.right, crop.bottom] : [];
+    const query = hidden.some(Boolean) ? `?crop=${hidden.join(",")}` : "";
+    return `/api/v1/destinations/${destination}/media/${member}${query}`;
+  },
   frame: (frame: string) => `/api/v1/frames/${frame}/picture.png`,
   ground: (source: string, version: string) => `/api/v1/sources/${source}/ground.png?v=${version}`,
   window: (source: string, window: LiveWindow) =>

@@ -1193,11 +1193,31 @@ export interface paths {
         };
         /**
          * Media
-         * @description A picture that stands in the document already, for showing it in the galley: decoded and made anew.
+         * @description A picture that stands in the document already, as it is cropped there: decoded and made anew for the galley.
          */
         get: operations["media_api_v1_destinations__destination__media__member__get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/media": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Out
+         * @description Take a picture out of the document onto the rack: whole, with the crop that it has there.
+         */
+        post: operations["take_out_api_v1_destinations__destination__media_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1579,6 +1599,32 @@ export interface components {
              */
             do: "crop";
             crop: components["schemas"]["RectWire"];
+        };
+        /**
+         * CropWire
+         * @description What is hidden of a picture at each side, as shares of the whole.
+         */
+        CropWire: {
+            /**
+             * Left
+             * @default 0
+             */
+            left: number;
+            /**
+             * Top
+             * @default 0
+             */
+            top: number;
+            /**
+             * Right
+             * @default 0
+             */
+            right: number;
+            /**
+             * Bottom
+             * @default 0
+             */
+            bottom: number;
         };
         /**
          * DeriveEdit
@@ -2534,6 +2580,7 @@ export interface components {
             width_emu: number;
             /** Height Emu */
             height_emu: number;
+            crop: components["schemas"]["CropWire"];
         };
         /**
          * SizeOut
@@ -2693,6 +2740,23 @@ export interface components {
              * @default false
              */
             place: boolean;
+        };
+        /**
+         * TakeOutIn
+         * @description A picture of a document that is taken out, and how it is cropped there.
+         */
+        TakeOutIn: {
+            /** Member */
+            member: string;
+            /**
+             * @default {
+             *       "left": 0,
+             *       "top": 0,
+             *       "right": 0,
+             *       "bottom": 0
+             *     }
+             */
+            crop: components["schemas"]["CropWire"];
         };
         /**
          * TakenOut
@@ -4947,7 +5011,9 @@ export interface operations {
     };
     media_api_v1_destinations__destination__media__member__get: {
         parameters: {
-            query?: never;
+            query?: {
+                crop?: string;
+            };
             header?: never;
             path: {
                 destination: string;
@@ -4963,6 +5029,42 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_out_api_v1_destinations__destination__media_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOutIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
             };
             /** @description What was wrong, why, what to do */
             "4XX": {

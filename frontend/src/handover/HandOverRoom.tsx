@@ -127,7 +127,7 @@ function PictureRow({ destination, picture, weight }: { destination: Destination
           <img
             className="row-picture"
             alt=""
-            src={own ? pictureUrl.clipping(own, 160) : pictureUrl.media(destination.id, picture.member)}
+            src={own ? pictureUrl.clipping(own, 160) : pictureUrl.media(destination.id, picture)}
           />
         )}
       </td>

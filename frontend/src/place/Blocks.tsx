@@ -1,4 +1,5 @@
 import { memo } from "react";
+import { takePictureOut } from "../api/bench";
 import { pictureUrl, type Block, type Container } from "../api/client";
 import { toPx, useGalley } from "./GalleyContext";
 import { SpotWithPictures } from "./SpotMark";
@@ -64,21 +65,35 @@ function Words({ block }: { block: Block }) {
   );
 }
 
-/** Pictures that were in the document before, at the size that they are shown at. */
+/** Pictures that were in the document before, at the size and with the crop that they have there. */
 function Pictures({ block }: { block: Block }) {
-  const { destination, pxPerMm } = useGalley();
-  return block.pictures.map((picture, index) => (
-    <img
-      key={`${picture.member}-${index.toString()}`}
-      className="block-picture"
-      src={pictureUrl.media(destination, picture.member)}
-      alt={`In the document: ${picture.member.split("/").at(-1) ?? ""}`}
-      style={{
-        width: toPx(picture.width_emu, pxPerMm),
-        aspectRatio: `${picture.width_emu.toString()} / ${picture.height_emu.toString()}`,
-      }}
-    />
-  ));
+  const { destination, pxPerMm, sets } = useGalley();
+  return block.pictures.map((picture, index) => {
+    const name = picture.member.split("/").at(-1) ?? "";
+    return (
+      <div key={`${picture.member}-${index.toString()}`} className="block-figure">
+        <img
+          className="block-picture"
+          src={pictureUrl.media(destination, picture)}
+          alt={`In the document: ${name}`}
+          style={{
+            width: toPx(picture.width_emu, pxPerMm),
+            aspectRatio: `${picture.width_emu.toString()} / ${picture.height_emu.toString()}`,
+          }}
+        />
+        {sets && (
+          <button
+            type="button"
+            className="block-take"
+            aria-label={`Take ${name} to the rack`}
+            onClick={() => void takePictureOut(destination, picture)}
+          >
+            Take to the rack
+          </button>
+        )}
+      </div>
+    );
+  });
 }
 
 function TableView({ block }: { block: Block }) {

@@ -12,6 +12,7 @@ from tijera.core.packages.formats import open_document, report_pictures, write
 from tijera.core.packages.placed import PlacedPicture
 from tijera.core.packages.reports import PictureReport
 from tijera.core.packages.spots import Spot
+from tijera.core.packages.takeout import PictureFile, pictures_of
 from tijera.core.units import PIXELS_PER_INCH, Length
 
 
@@ -34,6 +35,12 @@ def list_spots(data: bytes, name: str) -> list[Spot]:
 def weigh_file(data: bytes, name: str) -> tuple[PictureReport, ...]:
     """Every picture of a document. Raises `InputRefused`."""
     return report_pictures(open_document(data, name))
+
+
+def take_pictures(data: bytes, name: str, *, as_shown: bool) -> list[PictureFile]:
+    """Every picture of a document as a file, as shown (cropped) or as stored. Raises `InputRefused`."""
+    document = open_document(data, name)
+    return list(pictures_of(document.package, report_pictures(document), as_shown=as_shown))
 
 
 def place_file(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -11,15 +12,18 @@ from tijera.core.errors import NotFound
 from tijera.core.fit import Measures, WidthRule
 from tijera.core.geometry import Size
 from tijera.core.naming import clean_name
-from tijera.core.packages.formats import Document, format_of, open_document, write
+from tijera.core.packages.formats import Document, format_of, open_document, report_pictures, write
 from tijera.core.packages.placed import PlacedPicture, Written
-from tijera.core.packages.spots import Spot
+from tijera.core.packages.spots import Crop, Spot
+from tijera.core.packages.takeout import stored_name
 from tijera.core.units import Length
 from tijera.store.records import ClippingRecord, DestinationRecord, HandoverRecord, PlacementRecord
 from tijera.usecases.consent import leaving
+from tijera.usecases.taking import bring_in
 from tijera.usecases.workshop import Workshop
 
 CURRENT = "current destination"
+_MOST_NAME = 80
 
 
 @dataclass(frozen=True)
@@ -195,6 +199,18 @@ def take_out(workshop: Workshop, placement_id: str) -> None:
     name = workshop.store.find(ClippingRecord, record.clipping).name
     with workshop.store.change(f"Take {name} out") as change:
         change.remove(record)
+
+
+def take_picture(workshop: Workshop, destination_id: str, member: str, crop: Crop) -> ClippingRecord:
+    """Hang a picture of a document on the rack, whole, with the crop that it has there, by its alternative text.
+
+    The document keeps it. Raises `NotFound`, `PartMissing` and the errors of `decode`.
+    """
+    document = document_of(workshop, workshop.store.find(DestinationRecord, destination_id))
+    data = document.package.read(member)
+    words = next((each.description for each in report_pictures(document) if each.member == member), "")
+    name = clean_name(re.sub(r"[\\/]", " ", words))[:_MOST_NAME] or stored_name(member, data)
+    return bring_in(workshop, data, name, crop)
 
 
 def standing(workshop: Workshop, record: PlacementRecord) -> Standing:

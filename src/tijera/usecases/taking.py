@@ -17,6 +17,7 @@ from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.decode import decode, sniff
 from tijera.core.imaging.encode import encode_png
 from tijera.core.imaging.picture import Picture
+from tijera.core.packages.spots import WHOLE, Crop
 from tijera.core.units import PIXELS_PER_INCH
 from tijera.store.records import ClippingRecord, FrameRecord, KeptPointer
 from tijera.usecases.naming import found_as, free_name
@@ -288,8 +289,8 @@ def last_area(workshop: Workshop, frame_id: str) -> LastArea | None:
 # Pictures from elsewhere
 
 
-def bring_in(workshop: Workshop, data: bytes, file_name: str) -> ClippingRecord:
-    """Hang a picture that was made elsewhere on the rack, whole; its file is kept as it came.
+def bring_in(workshop: Workshop, data: bytes, file_name: str, crop: Crop = WHOLE) -> ClippingRecord:
+    """Hang a picture that was made elsewhere on the rack, cropped as it was shown there; its file is kept as it came.
 
     Raises `InputTooHeavy` and the errors of `decode`.
     """
@@ -313,7 +314,7 @@ def bring_in(workshop: Workshop, data: bytes, file_name: str) -> ClippingRecord:
     now = workshop.now()
     name = free_name(workshop, stem or "Picture", now, pattern="{window}")
     record = _record(workshop.new_id(), frame, Rect.whole(picture.size), Kind.PICTURE, name, now)
-    record = replace(record, found_as=found_as(workshop, now))
+    record = replace(record, found_as=found_as(workshop, now)).cropped_to(crop.rectangle(picture.size))
     workshop.store.add(frame)
     with workshop.store.change(f"Bring in {record.name}") as change:
         change.save(record)

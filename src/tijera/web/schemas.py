@@ -129,12 +129,32 @@ class AdjustIn(Wire):
     spot: Annotated[str, Field(max_length=400)] | None = None
 
 
+Share = Annotated[float, Field(ge=0, le=1)]
+
+
+class CropWire(Wire):
+    """What is hidden of a picture at each side, as shares of the whole."""
+
+    left: Share = 0
+    top: Share = 0
+    right: Share = 0
+    bottom: Share = 0
+
+
 class ShownPictureOut(Wire):
     """A picture that stands in the text already."""
 
     member: str
     width_emu: int
     height_emu: int
+    crop: CropWire
+
+
+class TakeOutIn(Wire):
+    """A picture of a document that is taken out, and how it is cropped there."""
+
+    member: Annotated[str, Field(max_length=300)]
+    crop: CropWire = CropWire()
 
 
 class ContainerOut(Wire):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+from dataclasses import asdict
 
 from tijera.core.packages.formats import Document
 from tijera.core.packages.spots import Block, Container, Spot
@@ -107,7 +108,12 @@ def _block(block: Block) -> wire.BlockOut:
         text=block.text,
         section=block.section,
         pictures=[
-            wire.ShownPictureOut(member=each.member, width_emu=each.width.emu, height_emu=each.height.emu)
+            wire.ShownPictureOut(
+                member=each.member,
+                width_emu=each.width.emu,
+                height_emu=each.height.emu,
+                crop=wire.CropWire(**asdict(each.crop)),
+            )
             for each in block.pictures
         ],
         rows=[

@@ -11,6 +11,7 @@ import httpx
 from PIL import Image
 
 from tests.support.docx import Docx, paragraph, section, zipped
+from tests.support.odt import Odt, p
 from tests.support.pictures import encoded, photograph_like, text_like
 from tests.support.server import Server
 from tests.tijera.core.imaging.test_decode import png_of_size
@@ -289,6 +290,32 @@ class Pictures(HttpCase):
         self.assertEqual(self.size(f"/destinations/{paper}/media/word/media/image1.jpeg"), ("JPEG", (1_200, 720)))
         outline = self.http.get(f"/destinations/{paper}/outline").json()
         self.assertEqual([len(each["columns_emu"]) for each in outline["sections"]], [1, 1, 2, 2, 2, 1])
+
+
+class TakeOut(HttpCase):
+    """A picture of a document goes to the rack."""
+
+    def test_it_hangs_there_whole_with_the_crop_that_it_had(self) -> None:
+        """Shown as cropped; the whole is kept; one undo takes it off again; nonsense is refused."""
+        frame = '<draw:frame svg:width="2cm" svg:height="1cm"><draw:image xlink:href="Pictures/7F"/></draw:frame>'
+        data = Odt(p(frame), extra={"Pictures/7F": encoded(text_like(200, 100))}).build()
+        opened = self.upload("destinations", data, "Berths.odt").json()["id"]
+        crop = {"left": 0.25, "top": 0, "right": 0.25, "bottom": 0.4}
+        answer = self.http.get(f"/destinations/{opened}/media/Pictures/7F", params={"crop": "0.25,0,0.25,0.4"})
+        self.assertEqual(Image.open(io.BytesIO(answer.content)).size, (100, 60))
+        taken = self.http.post(f"/destinations/{opened}/media", json={"member": "Pictures/7F", "crop": crop}).json()
+        clipping = self.http.get(f"/clippings/{taken['clipping']}").json()
+        self.assertEqual((clipping["name"], clipping["crop"]), ("7F", {"x": 50, "y": 0, "width": 100, "height": 60}))
+        whole = self.http.get(f"/clippings/{taken['clipping']}/picture.png", params={"whole": True})
+        self.assertEqual(Image.open(io.BytesIO(whole.content)).size, (200, 100))
+        self.assertEqual(self.http.post("/history/undo").status_code, 204)
+        self.assertEqual(self.http.get(f"/clippings/{taken['clipping']}").status_code, 404)
+        for body in (
+            {"member": "Pictures/7F", "crop": {"left": 2}},
+            {"member": "Pictures/gone"},
+            {"member": "content.xml"},
+        ):
+            self.assertGreaterEqual(self.http.post(f"/destinations/{opened}/media", json=body).status_code, 400, body)
 
 
 class History(HttpCase):

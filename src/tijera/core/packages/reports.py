@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from PIL import Image
 
 from tijera.core.geometry import Size
+from tijera.core.packages.spots import WHOLE, Crop
 from tijera.core.packages.zipped import Package
 from tijera.core.units import Length
 
@@ -20,8 +21,7 @@ class Showing:
 
     width: Length
     height: Length
-    visible_width: float = 1.0
-    """The share of the picture's width that a crop leaves, 0 to 1."""
+    crop: Crop = WHOLE
     description: str = ""
 
 
@@ -43,6 +43,8 @@ class PictureReport:
     times_used: int
     description: str
     """The alternative text of its first use that has one."""
+    crops: tuple[Crop, ...] = (WHOLE,)
+    """How it is cropped where it is shown, each way once."""
 
 
 def reports_of(package: Package, uses: Mapping[str, Sequence[Showing]]) -> tuple[PictureReport, ...]:
@@ -57,7 +59,7 @@ def _report(package: Package, name: str, uses: Sequence[Showing]) -> PictureRepo
     sized = [use for use in uses if use.width.emu > 0 and use.height.emu > 0]
     ppi = None
     if pixels is not None and sized:
-        ppi = min(pixels.width * use.visible_width / use.width.inches for use in sized)
+        ppi = min(pixels.width * use.crop.visible_width / use.width.inches for use in sized)
     return PictureReport(
         member=name,
         pixels=pixels,
@@ -67,6 +69,7 @@ def _report(package: Package, name: str, uses: Sequence[Showing]) -> PictureRepo
         record_bytes=member.end - member.start + len(member.central),
         times_used=len(uses),
         description=next((use.description for use in uses if use.description), ""),
+        crops=tuple(dict.fromkeys(use.crop for use in uses)) or (WHOLE,),
     )
 
 

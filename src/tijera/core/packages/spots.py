@@ -7,6 +7,7 @@ from enum import StrEnum
 from fractions import Fraction
 from functools import lru_cache
 
+from tijera.core.geometry import Rect, Size
 from tijera.core.units import EMU_PER_MM, Length
 
 _LEAST_WIDTH = Fraction(EMU_PER_MM)
@@ -64,12 +65,37 @@ class Spot:
 
 
 @dataclass(frozen=True)
+class Crop:
+    """How much of a picture is hidden at each side where it is shown, as shares of its width and height, 0 to 1."""
+
+    left: float = 0.0
+    top: float = 0.0
+    right: float = 0.0
+    bottom: float = 0.0
+
+    @property
+    def visible_width(self) -> float:
+        """The share of the width that is shown."""
+        return max(0.0, 1 - self.left - self.right)
+
+    def rectangle(self, size: Size) -> Rect:
+        """The pixels that are shown, at least one each way; all of them where the crop leaves nothing."""
+        x, y = round(self.left * size.width), round(self.top * size.height)
+        width, height = round((1 - self.right) * size.width) - x, round((1 - self.bottom) * size.height) - y
+        return Rect(x, y, width, height) if width > 0 and height > 0 else Rect.whole(size)
+
+
+WHOLE = Crop()
+
+
+@dataclass(frozen=True)
 class ShownPicture:
     """A picture as it stands in the text."""
 
     member: str
     width: Length
     height: Length
+    crop: Crop = WHOLE
 
 
 @dataclass(frozen=True)

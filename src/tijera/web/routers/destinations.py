@@ -13,6 +13,7 @@ from tijera.core.geometry import Size
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_jpeg, encode_png
 from tijera.core.imaging.resize import shrink_to_fit
+from tijera.core.packages.spots import WHOLE, Crop
 from tijera.core.units import parse_limit
 from tijera.store.records import ClippingRecord, DestinationRecord
 from tijera.usecases import fitting, placing, weighing
@@ -63,14 +64,35 @@ def outline(destination: str, workshop: WorkshopDep) -> schemas.OutlineOut:
 
 
 @router.get("/{destination}/media/{member:path}", response_class=Response)
-def media(destination: str, member: str, workshop: WorkshopDep) -> Response:
-    """A picture that stands in the document already, for showing it in the galley: decoded and made anew."""
+def media(
+    destination: str,
+    member: str,
+    workshop: WorkshopDep,
+    crop: Annotated[str, Query(pattern=r"^[0-9.e-]{1,24}(,[0-9.e-]{1,24}){3}$")] = "0,0,0,0",
+) -> Response:
+    """A picture that stands in the document already, as it is cropped there: decoded and made anew for the galley."""
     record = workshop.store.find(DestinationRecord, destination)
-    picture = shrink_to_fit(decode(placing.document_of(workshop, record).package.read(member), member), _SHOWN_MOST)
+    whole = decode(placing.document_of(workshop, record).package.read(member), member)
+    picture = shrink_to_fit(whole.cut(_crop(crop).rectangle(whole.size)), _SHOWN_MOST)
     is_photograph = picture.is_photograph and not picture.has_alpha
     data = encode_jpeg(picture, 85) if is_photograph else encode_png(picture, 6)
     media_type = "image/jpeg" if is_photograph else "image/png"
     return Response(data, media_type=media_type, headers={"Cache-Control": FOREVER})
+
+
+@router.post("/{destination}/media", status_code=201)
+def take_out(destination: str, body: schemas.TakeOutIn, workshop: WorkshopDep) -> take_schemas.TakenOut:
+    """Take a picture out of the document onto the rack: whole, with the crop that it has there."""
+    taken = placing.take_picture(workshop, destination, body.member, Crop(**body.crop.model_dump()))
+    return take_schemas.TakenOut(clipping=taken.id, name=taken.name, placement=None)
+
+
+def _crop(text: str) -> Crop:
+    try:
+        left, top, right, bottom = (min(max(float(each), 0.0), 1.0) for each in text.split(","))
+    except ValueError:
+        return WHOLE
+    return Crop(left, top, right, bottom)
 
 
 @router.put("/{destination}/spot", status_code=204)

@@ -31,7 +31,7 @@ def report_pictures(document: DocxDocument) -> tuple[PictureReport, ...]:
             if found is not None and not found.external:
                 uses.setdefault(found.target, []).append(use)
     shown = {
-        member: [Showing(use.width, use.height, use.visible_width, use.description) for use in used]
+        member: [Showing(use.width, use.height, use.crop, use.description) for use in used]
         for member, used in uses.items()
     }
     return reports_of(document.package, shown)

@@ -8,7 +8,7 @@ from fractions import Fraction
 
 from tijera.core.packages.docx.names import Names
 from tijera.core.packages.opc.relationships import Relationships
-from tijera.core.packages.spots import ShownPicture
+from tijera.core.packages.spots import WHOLE, Crop, ShownPicture
 from tijera.core.packages.xmlspan import Element, percentage, whole_number
 from tijera.core.units import Length
 
@@ -24,8 +24,7 @@ class PictureUse:
     relationship_id: str
     width: Length
     height: Length
-    visible_width: float
-    """The share of the picture's width that a crop leaves, 0 to 1."""
+    crop: Crop
     description: str = ""
     """Its alternative text."""
 
@@ -84,7 +83,7 @@ def picture_uses(root: Element, names: Names, *, into_boxes: bool = False) -> It
                     words = "" if properties is None else properties.get("descr", "")
                     yield replace(_use(inner, extent, names), description=words)
         elif node.tag == "{urn:schemas-microsoft-com:vml}imagedata" and node.get(f"{{{names.r}}}id"):
-            yield PictureUse(node.get(f"{{{names.r}}}id"), Length(0), Length(0), 1.0)
+            yield PictureUse(node.get(f"{{{names.r}}}id"), Length(0), Length(0), WHOLE)
 
 
 def _use(blip: Element, extent: Element | None, names: Names) -> PictureUse:
@@ -92,7 +91,6 @@ def _use(blip: Element, extent: Element | None, names: Names) -> PictureUse:
     relationship_id = blip.get(f"{{{names.r}}}embed") or blip.get(f"{{{names.r}}}link") or ""
     fill = blip.getparent()
     crop = fill.find(f"{{{names.a}}}srcRect")
-    sides = [_share(crop, side) for side in ("l", "r")] if crop is not None else [0.0, 0.0]
     sizes = [extent]
     picture = fill.getparent()
     if any(
@@ -105,7 +103,8 @@ def _use(blip: Element, extent: Element | None, names: Names) -> PictureUse:
         if size is None
         else (whole_number(size.get("cx"), 0, most=_MOST_EXTENT), whole_number(size.get("cy"), 0, most=_MOST_EXTENT))
     )
-    return PictureUse(relationship_id, Length(width), Length(height), max(0.0, 1 - sum(sides)))
+    hidden = WHOLE if crop is None else Crop(*(_share(crop, side) for side in ("l", "t", "r", "b")))
+    return PictureUse(relationship_id, Length(width), Length(height), hidden)
 
 
 def _share(crop: Element, side: str) -> float:
@@ -122,4 +121,4 @@ def shown_pictures(paragraph: Element, names: Names, relationships: Relationship
     for use in picture_uses(paragraph, names):
         relationship = relationships.get(use.relationship_id)
         if relationship is not None and not relationship.external and use.width.emu > 0 and use.height.emu > 0:
-            yield ShownPicture(relationship.target, use.width, use.height)
+            yield ShownPicture(relationship.target, use.width, use.height, use.crop)
