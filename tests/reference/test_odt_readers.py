@@ -103,7 +103,7 @@ class Readers(unittest.TestCase):
         for name, make in _DOCUMENTS:
             data = make()
             document = open_document(data)
-            spots = list(document.outline.spots.values())
+            spots = list(document.spots())
             self.assertGreater(len(spots), 4)
             pictures = [PlacedPicture(s.id, encoded(text_like(60, 40, seed=n)), "png", Length.from_mm(20 + n), Length.from_mm(12), f"Spot {s.id}.") for n, s in enumerate(spots)]  # fmt: skip
             written = write(document, pictures).data
@@ -130,8 +130,8 @@ class Readers(unittest.TestCase):
             data = make()
             document = open_document(data)
             pictures = [
-                PlacedPicture(spot, _PNG, "png", Length.from_mm(30), Length.from_mm(19), "")
-                for spot in document.outline.spots
+                PlacedPicture(spot.id, _PNG, "png", Length.from_mm(30), Length.from_mm(19), "")
+                for spot in document.spots()
             ]
             with self.subTest(name):
                 counts = [_markdown(each).count("](Pictures/") for each in (data, write(document, pictures).data)]
@@ -140,7 +140,7 @@ class Readers(unittest.TestCase):
     def test_widths_are_those_that_the_writer_meant(self) -> None:
         """160 mm between margins, 77.5 mm in two columns with 5 mm between, 80 mm in one of two cells."""
         document = open_document(_by_odfpy())
-        by_text = {spot.after_text: spot.width.mm for spot in document.outline.spots.values() if spot.after_text}
+        by_text = {spot.after_text: spot.width.mm for spot in document.spots() if spot.after_text}
         self.assertEqual(by_text["Berths"], 160)
         self.assertEqual(by_text["Whoever is unsure asks on channel 12."], 77.5)
         self.assertEqual(by_text["Q4"], 80)

@@ -29,7 +29,7 @@ class PlacedFile:
 
 def list_spots(data: bytes, name: str) -> list[Spot]:
     """Every spot of a document. Raises `InputRefused`."""
-    return list(open_document(data, name).outline.spots.values())
+    return list(open_document(data, name).spots())
 
 
 def weigh_file(data: bytes, name: str) -> tuple[PictureReport, ...]:
@@ -40,7 +40,7 @@ def weigh_file(data: bytes, name: str) -> tuple[PictureReport, ...]:
 def take_pictures(data: bytes, name: str, *, as_shown: bool) -> list[PictureFile]:
     """Every picture of a document as a file, as shown (cropped) or as stored. Raises `InputRefused`."""
     document = open_document(data, name)
-    return list(pictures_of(document.package, report_pictures(document), as_shown=as_shown))
+    return list(pictures_of(document.read, report_pictures(document), as_shown=as_shown))
 
 
 def place_file(

@@ -207,7 +207,7 @@ def take_picture(workshop: Workshop, destination_id: str, member: str, crop: Cro
     The document keeps it. Raises `NotFound`, `PartMissing` and the errors of `decode`.
     """
     document = document_of(workshop, workshop.store.find(DestinationRecord, destination_id))
-    data = document.package.read(member)
+    data = document.read(member)
     words = next((each.description for each in report_pictures(document) if each.member == member), "")
     name = clean_name(re.sub(r"[\\/]", " ", words))[:_MOST_NAME] or stored_name(member, data)
     return bring_in(workshop, data, name, crop)

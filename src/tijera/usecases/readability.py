@@ -11,6 +11,7 @@ from tijera.core.fit import WidthRule
 from tijera.core.geometry import Rect
 from tijera.core.imaging.lettering import TextSize, smallest_text
 from tijera.core.marks.operations import joined
+from tijera.core.packages.formats import View, format_of
 from tijera.core.packages.spots import Spot
 from tijera.core.units import POINTS_PER_INCH, Length
 from tijera.store.records import ClippingRecord, DestinationRecord
@@ -124,7 +125,10 @@ def _by_wider_place(
     """The nearest place in which the text is larger: the first with the widest column after the one in hand."""
     if destination is None or at is None:
         return None
-    spots = list(document_of(workshop, destination).outline.spots.values())
+    document = document_of(workshop, destination)
+    if format_of(document).view is not View.GALLEY:
+        return None
+    spots = list(document.spots())
     here = next((number for number, spot in enumerate(spots) if spot.id == at.id), 0)
     widest = max(spot.width for spot in spots)
     wider = [*spots[here:], *reversed(spots[:here])]

@@ -44,7 +44,7 @@ def weigh(workshop: Workshop, destination: DestinationRecord) -> Weight:
     own: dict[str, list[Standing]] = {}
     for each, member in zip(copy.placed, written.members, strict=True):
         own.setdefault(member, []).append(each)
-    already = set(_member_names(workshop, destination))
+    already = document_of(workshop, destination).member_names
     pictures = []
     for report in reports:
         placed = tuple(own.get(report.member, ())) if report.member not in already else ()
@@ -52,7 +52,3 @@ def weigh(workshop: Workshop, destination: DestinationRecord) -> Weight:
         pictures.append(Weighed(label, report, placed))
     rest = len(written.data) - sum(report.record_bytes for report in reports)
     return Weight(len(written.data), rest, tuple(pictures))
-
-
-def _member_names(workshop: Workshop, destination: DestinationRecord) -> list[str]:
-    return [member.name for member in document_of(workshop, destination).package.members]

@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 from dataclasses import asdict
 
-from tijera.core.packages.formats import Document
+from tijera.core.packages.formats import TextDocument
 from tijera.core.packages.spots import Block, Container, Spot
 from tijera.store.records import HandoverRecord
 from tijera.usecases import placing
@@ -79,7 +79,7 @@ def bench(workshop: Workshop, *, has_example: bool) -> wire.BenchOut:
     )
 
 
-def outline(document: Document) -> wire.OutlineOut:
+def outline(document: TextDocument) -> wire.OutlineOut:
     """A document's text with its places."""
     return wire.OutlineOut(
         sections=[

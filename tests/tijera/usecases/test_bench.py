@@ -198,9 +198,7 @@ class Fitting(BenchCase):
         assert current is not None
         self.handbook = current
         self.clippings = {clipping.name: clipping for clipping in self.workshop.store.clippings()}
-        spots = [
-            id_ for id_, spot in placing.document_of(self.workshop, current).outline.spots.items() if spot.section == 2
-        ]
+        spots = [spot.id for spot in placing.document_of(self.workshop, current).spots() if spot.section == 2]
         for spot, name in zip(spots[3:], ("Harbour chart", "Crew roster, week 11", "Harbour chart"), strict=False):
             placing.place(self.workshop, current.id, self.clippings[name].id, spot)
 
@@ -304,7 +302,7 @@ class Demo(BenchCase):
         columns = [[round(width.mm, 1) for width in section.columns] for section in document.sections]
         self.assertEqual(columns, [[165.0], [165.0], [78.5, 78.5], [104.1, 52.9], [78.5, 78.5], [165.0]])
         self.assertEqual(data, make_handbook())
-        words = sum(len(spot.after_text.split()) for spot in document.outline.spots.values())
+        words = sum(len(spot.after_text.split()) for spot in document.spots())
         self.assertGreater(words, 14 * 350)
 
     def test_a_second_start_adds_nothing(self) -> None:

@@ -100,7 +100,7 @@ class Kinds(TakingCase):
     def test_the_alternative_text_begins_without_day_and_time(self) -> None:
         """Until the clipping is renamed: then it is the name."""
         destination = self.open(make_handbook())
-        spot = next(iter(placing.document_of(self.workshop, destination).outline.spots))
+        spot = next(iter(placing.document_of(self.workshop, destination).spots())).id
         record = self.cut(Kind.REGION, Rect(90, 130, 900, 420))
         placed = placing.place(self.workshop, destination.id, record.id, spot)
         self.assertEqual(placed.description, "Tide board, outer quay")

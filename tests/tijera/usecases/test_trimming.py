@@ -132,7 +132,7 @@ class Leaving(TrimCase):
         """A clipping in a narrow place and in a wide one: other pixels, both with their nine points."""
         self.add(mark("text", (40, 60), text="Low water", size_pt=9.0))
         destination = self.open(_PAPER)
-        spot = next(iter(placing.document_of(self.workshop, destination).outline.spots))
+        spot = next(iter(placing.document_of(self.workshop, destination).spots())).id
         placed = placing.place(self.workshop, destination.id, self.record.id, spot)
         wide = placing.standing(self.workshop, placed)
         small = placing.adjust(self.workshop, placed.id, width=wide.measures.width.parse("50mm"))
@@ -144,7 +144,7 @@ class Leaving(TrimCase):
     def test_what_was_made_fit_is_void_after_a_mark(self) -> None:
         """A rendition shows what was visible then."""
         destination = self.open(_PAPER)
-        spot = next(iter(placing.document_of(self.workshop, destination).outline.spots))
+        spot = next(iter(placing.document_of(self.workshop, destination).spots())).id
         placed = placing.place(self.workshop, destination.id, self.record.id, spot)
         before = placing.standing(self.workshop, placed).shown
         self.add(mark("pennant", (40, 60)))
@@ -191,7 +191,7 @@ class Consent(TrimCase):
         """No member of the written copy has the title, until it is allowed; own words always leave."""
         self.add(mark("black-out", (40, 200), (300, 260)))
         destination = self.open(_PAPER)
-        spot = next(iter(placing.document_of(self.workshop, destination).outline.spots))
+        spot = next(iter(placing.document_of(self.workshop, destination).spots())).id
         placed = placing.place(self.workshop, destination.id, self.record.id, spot)
 
         def members() -> bytes:
@@ -284,7 +284,7 @@ class Helping(TrimCase):
     def test_small_text_opens_doors_with_figures_that_hold(self) -> None:
         """In a place of 40 mm: the crop that is offered really makes the text as large as was said."""
         destination = self.open(_PAPER)
-        spot = next(iter(placing.document_of(self.workshop, destination).outline.spots.values()))
+        spot = next(iter(placing.document_of(self.workshop, destination).spots()))
         record = self.workshop.store.find(ClippingRecord, self.record.id)
         placed = placing.place(self.workshop, destination.id, record.id, spot.id)
         small = placing.adjust(self.workshop, placed.id, width=spot.width.parse("50mm"))

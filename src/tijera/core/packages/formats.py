@@ -2,24 +2,52 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
-from typing import Any, Protocol
+from enum import StrEnum
+from typing import Any, Protocol, cast
 
 from tijera.core.errors import NotADocument
-from tijera.core.packages import docx, odt
+from tijera.core.packages import docx, ods, odt, xlsx
+from tijera.core.packages.grid import GridSheet
+from tijera.core.packages.odf.package import refuse_other_kind
+from tijera.core.packages.opc.package import main_part
 from tijera.core.packages.placed import PlacedPicture, Written
 from tijera.core.packages.reports import PictureReport
 from tijera.core.packages.spots import Outline, Section, Spot
 from tijera.core.packages.zipped import Guards, Package, open_package
 
 
+class View(StrEnum):
+    """How a format shows its places."""
+
+    GALLEY = "galley"
+    """Text in lanes."""
+    GRID = "grid"
+    """Sheets of cells."""
+    MESSAGE = "message"
+    """Header fields, a body, attachments."""
+
+
 class Document(Protocol):
-    """An opened document of any format. Nothing of it ever changes; writing makes a new package."""
+    """An opened document of any format. Nothing of it ever changes; writing makes a new one."""
+
+    def spot(self, spot_id: str) -> Spot:
+        """Find a spot; raise `SpotUnknown`."""
+
+    def spots(self) -> Iterable[Spot]:
+        """The places worth listing."""
+
+    def read(self, member: str) -> bytes:
+        """A member's bytes; raise `PartMissing`."""
 
     @property
-    def package(self) -> Package:
-        """What came in."""
+    def member_names(self) -> frozenset[str]:
+        """What is in it already."""
+
+
+class TextDocument(Document, Protocol):
+    """One whose places lie in running text."""
 
     @property
     def sections(self) -> Sequence[Section]:
@@ -29,8 +57,13 @@ class Document(Protocol):
     def outline(self) -> Outline:
         """Its text with its places."""
 
-    def spot(self, spot_id: str) -> Spot:
-        """Find a spot; raise `SpotUnknown`."""
+
+class SheetDocument(Document, Protocol):
+    """One whose places are cells."""
+
+    @property
+    def grids(self) -> Sequence[GridSheet]:
+        """What its sheets show."""
 
 
 @dataclass(frozen=True)
@@ -40,6 +73,7 @@ class Format:
     extension: str
     """For a copy whose original has none."""
     media_type: str
+    view: View
     recognises: Callable[[Package], bool]
     kind: type[Any]
     """Of its opened documents."""
@@ -53,6 +87,7 @@ FORMATS = (
     Format(
         "odt",
         odt.MEDIA_TYPE,
+        View.GALLEY,
         odt.recognises,
         odt.OdtDocument,
         odt.open_package_as_odt,
@@ -60,13 +95,34 @@ FORMATS = (
         odt.report_pictures,
     ),
     Format(
+        "ods",
+        ods.MEDIA_TYPE,
+        View.GRID,
+        ods.recognises,
+        ods.OdsDocument,
+        ods.open_package_as_ods,
+        ods.write,
+        ods.report_pictures,
+    ),
+    Format(
         "docx",
         docx.MEDIA_TYPE,
+        View.GALLEY,
         docx.recognises,
         docx.DocxDocument,
         docx.open_package_as_docx,
         docx.write,
         docx.report_pictures,
+    ),
+    Format(
+        "xlsx",
+        xlsx.MEDIA_TYPE,
+        View.GRID,
+        xlsx.recognises,
+        xlsx.XlsxDocument,
+        xlsx.open_package_as_xlsx,
+        xlsx.write,
+        xlsx.report_pictures,
     ),
 )
 
@@ -80,12 +136,28 @@ def open_document(data: bytes, name: str = "document", guards: Guards | None = N
     for each in FORMATS:
         if each.recognises(package):
             return each.open(package)
-    raise NotADocument(why="it has neither a list of content types nor a media type")
+    refuse_other_kind(package)
+    _, found = main_part(package)
+    raise NotADocument(why=f"its main part is of type {found}")
 
 
 def format_of(document: Document) -> Format:
     """The format of an opened document."""
     return next(each for each in FORMATS if isinstance(document, each.kind))
+
+
+def as_text(document: Document) -> TextDocument:
+    """A document whose places lie in running text. Raises `NotADocument` for others."""
+    if format_of(document).view is View.GRID:
+        raise NotADocument(why="it has cells, not running text")
+    return cast("TextDocument", document)
+
+
+def as_sheets(document: Document) -> SheetDocument:
+    """A document whose places are cells. Raises `NotADocument` for others."""
+    if format_of(document).view is not View.GRID:
+        raise NotADocument(why="it has no cells")
+    return cast("SheetDocument", document)
 
 
 def write(document: Document, pictures: Sequence[PlacedPicture]) -> Written:

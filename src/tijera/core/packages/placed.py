@@ -3,13 +3,55 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from enum import StrEnum
 
-from tijera.core.packages.spots import Spot, SpotKind
+from tijera.core.packages.spots import Spot, SpotKind, Stand
 from tijera.core.units import Length
 
 CLEAR = Length.from_mm(3)
 """Room above and below a picture in the body."""
 _CLEAR_IN_CELL = Length.from_mm(1)
+
+
+class Align(StrEnum):
+    """At which side of its place a picture stands."""
+
+    LEFT = "left"
+    CENTRE = "centre"
+    RIGHT = "right"
+
+
+@dataclass(frozen=True)
+class Layout:
+    """How a picture stands in its place, and what stands with it; what a place can't do is left out there."""
+
+    stand: Stand | None = None
+    """None for the usual way of its place."""
+    align: Align = Align.CENTRE
+    margin: Length | None = None
+    """Round it; None for the usual one of its place."""
+    caption: str = ""
+    """What follows the number; empty for no caption."""
+    caption_above: bool = False
+    legend: bool = False
+    """Whether the lines of its pennants follow as a numbered list."""
+    beside: str = ""
+    """A line of text beside it; empty for none."""
+    along_outline: bool = False
+    """Whether text beside it runs along its freehand outline."""
+    grows_row: bool = False
+    """Whether its row is made as high as it is, where a row can grow."""
+
+
+PLAIN = Layout()
+
+
+@dataclass(frozen=True)
+class LegendLine:
+    """A pennant's sign and the line that belongs to it."""
+
+    sign: str
+    text: str
 
 
 @dataclass(frozen=True)
@@ -24,6 +66,16 @@ class PlacedPicture:
     height: Length
     description: str
     """The alternative text; may be empty."""
+    layout: Layout = PLAIN
+    legend: tuple[LegendLine, ...] = ()
+    outline: tuple[tuple[float, float], ...] | None = None
+    """Its freehand outline, as shares of its width and height."""
+    name: str = ""
+    """What it is called as a file, without an ending; for where pictures go as files."""
+
+    def stand_at(self, spot: Spot) -> Stand:
+        """How it stands there: as asked for where that is possible, else in the usual way of the place."""
+        return self.layout.stand if self.layout.stand in spot.stands else spot.stands[0]
 
 
 @dataclass(frozen=True)

@@ -18,6 +18,32 @@ class SpotKind(StrEnum):
 
     BODY = "body"
     CELL = "cell"
+    SHEET = "sheet"
+    MESSAGE = "message"
+
+
+class Stand(StrEnum):
+    """How a picture stands in its place."""
+
+    LINES = "lines"
+    """On lines of its own."""
+    WORD = "word"
+    """Like a word: at the end of the paragraph before the place."""
+    TEXT_LEFT = "text-left"
+    TEXT_RIGHT = "text-right"
+    """The text runs beside it."""
+    UNDER = "under"
+    """The text runs over it."""
+    HANGS = "hangs"
+    """From a cell: moves with it and keeps its size."""
+    STRETCHES = "stretches"
+    """Over cells: moves and sizes with them."""
+    STAYS = "stays"
+    """On the sheet, whatever becomes of the cells."""
+    IN_BODY = "in-body"
+    ATTACHED = "attached"
+    BOTH = "both"
+    """In a message: shown in its body, handed along as a file, or both."""
 
 
 class Follows(StrEnum):
@@ -27,6 +53,10 @@ class Follows(StrEnum):
     PARAGRAPH = "paragraph"
     TABLE = "table"
     CONTROL = "control"
+    CELLS = "cells"
+    """Nothing: it is the cells of a sheet themselves."""
+    ATTACHMENTS = "attachments"
+    """It is among what hangs on a message."""
 
 
 class Side(StrEnum):
@@ -57,11 +87,22 @@ class Spot:
     side: Side
     indent_left: Length
     indent_right: Length
+    stands: tuple[Stand, ...] = (Stand.LINES,)
+    """How a picture can stand here, the usual way first."""
+    free_width: Length | None = None
+    """Where the width is no bound but an offer: the most that a picture may be; it takes its natural width by itself."""
+    grows_to: Length | None = None
+    """How high its row may be made for a picture; None where nothing grows."""
 
     @property
     def width(self) -> Length:
         """The width that is sure to be there: the narrowest."""
         return min(self.widths)
+
+    @property
+    def most_width(self) -> Length:
+        """The widest that a picture may be made here."""
+        return self.free_width or max(self.widths)
 
 
 @dataclass(frozen=True)

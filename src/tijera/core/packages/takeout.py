@@ -6,7 +6,7 @@ A name follows what the content is, not what the member is called.
 from __future__ import annotations
 
 import posixpath
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 
 from tijera.core.errors import PictureRefused
@@ -14,7 +14,6 @@ from tijera.core.imaging.decode import decode, sniff
 from tijera.core.imaging.encode import encode_jpeg, encode_png
 from tijera.core.packages.reports import PictureReport
 from tijera.core.packages.spots import WHOLE, Crop
-from tijera.core.packages.zipped import Package
 
 _ENDINGS = {"PNG": "png", "JPEG": "jpg", "BMP": "bmp", "WEBP": "webp", "TIFF": "tif", "GIF": "gif"}
 _EFFORT, _QUALITY = 9, 92
@@ -37,11 +36,13 @@ def stored_name(member: str, data: bytes) -> str:
     return f"{stem or 'picture'}.{_ENDINGS[kind]}" if kind else f"{stem or 'picture'}{ending}"
 
 
-def pictures_of(package: Package, reports: Iterable[PictureReport], *, as_shown: bool) -> Iterator[PictureFile]:
+def pictures_of(
+    read: Callable[[str], bytes], reports: Iterable[PictureReport], *, as_shown: bool
+) -> Iterator[PictureFile]:
     """Every picture of a document as files with names of their own; one that is cropped in two ways is two as shown."""
     taken: set[str] = set()
     for report in reports:
-        stored = package.read(report.member)
+        stored = read(report.member)
         for crop in report.crops if as_shown else (WHOLE,):
             data = _as_shown(stored, report.member, crop)
             name = _free(stored_name(report.member, data), taken)

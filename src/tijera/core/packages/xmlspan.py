@@ -8,6 +8,7 @@ expression is three times as fast as expat by callbacks on large parts, with the
 from __future__ import annotations
 
 import codecs
+import contextlib
 import re
 from collections.abc import Iterable
 from dataclasses import dataclass
@@ -158,6 +159,11 @@ class XmlPart:
         # What an older encoding has no letter for becomes a character reference.
         return bom + "".join(out).encode(encoding, "xmlcharrefreplace")
 
+    def without(self, start: int, length: int) -> XmlPart:
+        """The part with a stretch of its text left out."""
+        bom, encoding, text = self._decoded
+        return XmlPart(self.name, bom + (text[:start] + text[start + length :]).encode(encoding))
+
     def append_to_root(self, xml: str) -> Splice:
         """A splice that makes `xml` the last thing inside the root, even where the root is one empty tag."""
         return self.append_to(self.root, xml)
@@ -171,6 +177,48 @@ class XmlPart:
         match = _TOKEN.match(tag)
         qualified = match["name"] if match else ""
         return Splice(span.start, span.end, f"{tag[:-2]}>{xml}</{qualified}>")
+
+
+@dataclass(frozen=True)
+class HollowPart:
+    """A large part seen without what one of its elements holds, so that only what stands round that is scanned.
+
+    `part` is that shorter part; its first `cut` characters are the same, `length` characters were left out there.
+    """
+
+    whole: XmlPart
+    part: XmlPart
+    cut: int
+    length: int
+
+    @property
+    def inside(self) -> str:
+        """What was left out."""
+        return self.whole.text[self.cut : self.cut + self.length]
+
+    def spliced(self, splices: Iterable[Splice]) -> bytes:
+        """The whole part with some ranges of the shorter one replaced."""
+        by = self.length
+        return self.whole.spliced(
+            Splice(each.start + by, each.end + by, each.text) if each.start >= self.cut else each for each in splices
+        )
+
+
+def hollowed(whole: XmlPart, local: str, child_tags: Iterable[str]) -> HollowPart:
+    """A part without what its only element of this local name holds; whole where that can't be told for sure.
+
+    `child_tags` are those of the root, to see that nothing else was left out.
+    """
+    text = whole.text
+    tag = rf"(?:[\w.-]+:)?{local}"
+    opening = re.search(rf"<{tag}(?:\s[^>]*)?(?<!/)>", text)
+    closing = text.rfind("</", 0, text.rfind(f"{local}>") + 1 if opening else 0)
+    if opening is not None and closing >= opening.end():
+        short = whole.without(opening.end(), closing - opening.end())
+        with contextlib.suppress(PartMalformed):
+            if [child.tag for child in short.root] == list(child_tags):
+                return HollowPart(whole, short, opening.end(), closing - opening.end())
+    return HollowPart(whole, whole, len(text), 0)
 
 
 def whole_number(text: str | None, default: int, least: int = 0, most: int = 10**9) -> int:

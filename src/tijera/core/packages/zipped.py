@@ -96,6 +96,21 @@ class Package:
         return _unpack(self.data, self.member(name))
 
 
+class Packaged:
+    """What every document that is a package can tell of its members."""
+
+    package: Package
+
+    def read(self, member: str) -> bytes:
+        """A member's bytes; raise `PartMissing` or `MemberDamaged`."""
+        return self.package.read(member)
+
+    @property
+    def member_names(self) -> frozenset[str]:
+        """What is in it already."""
+        return frozenset(member.name for member in self.package.members)
+
+
 def open_package(data: bytes, name: str, guards: Guards | None = None) -> Package:
     """Check a package from outside against the guards and every member against its checksum.
 

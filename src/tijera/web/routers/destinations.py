@@ -13,6 +13,7 @@ from tijera.core.geometry import Size
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_jpeg, encode_png
 from tijera.core.imaging.resize import shrink_to_fit
+from tijera.core.packages.formats import as_text
 from tijera.core.packages.spots import WHOLE, Crop
 from tijera.core.units import parse_limit
 from tijera.store.records import ClippingRecord, DestinationRecord
@@ -60,7 +61,7 @@ def switch(body: schemas.DestinationIn, workshop: WorkshopDep) -> None:
 def outline(destination: str, workshop: WorkshopDep) -> schemas.OutlineOut:
     """Its text and every place in it."""
     record = workshop.store.find(DestinationRecord, destination)
-    return wire.outline(placing.document_of(workshop, record))
+    return wire.outline(as_text(placing.document_of(workshop, record)))
 
 
 @router.get("/{destination}/media/{member:path}", response_class=Response)
@@ -72,7 +73,7 @@ def media(
 ) -> Response:
     """A picture that stands in the document already, as it is cropped there: decoded and made anew for the galley."""
     record = workshop.store.find(DestinationRecord, destination)
-    whole = decode(placing.document_of(workshop, record).package.read(member), member)
+    whole = decode(placing.document_of(workshop, record).read(member), member)
     picture = shrink_to_fit(whole.cut(_crop(crop).rectangle(whole.size)), _SHOWN_MOST)
     is_photograph = picture.is_photograph and not picture.has_alpha
     data = encode_jpeg(picture, 85) if is_photograph else encode_png(picture, 6)

@@ -29,7 +29,7 @@ def _docx(body: str, data: bytes = _PNG, name: str = "a.png") -> bytes:
 
 def _taken(data: bytes, *, as_shown: bool = True) -> list[PictureFile]:
     document = open_document(data)
-    return list(pictures_of(document.package, report_pictures(document), as_shown=as_shown))
+    return list(pictures_of(document.read, report_pictures(document), as_shown=as_shown))
 
 
 class TakeOut(unittest.TestCase):

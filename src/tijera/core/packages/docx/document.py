@@ -2,27 +2,28 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
-from tijera.core.errors import NotADocument, PackageSigned, PartMalformed, PartMissing, SpotUnknown
+from tijera.core.errors import NotADocument, PartMissing, SpotUnknown
 from tijera.core.packages.docx.names import MAIN_TYPES, Names, names_of
 from tijera.core.packages.docx.outline import read_outline
 from tijera.core.packages.docx.sections import read_section
 from tijera.core.packages.docx.styles import Styles
-from tijera.core.packages.opc.content_types import NAME as CONTENT_TYPES
 from tijera.core.packages.opc.content_types import ContentTypes
+from tijera.core.packages.opc.package import check_other_parts, main_part, of_kind, refuse_signed, related_part
 from tijera.core.packages.opc.relationships import Relationships
 from tijera.core.packages.spots import Outline, Section, Spot
-from tijera.core.packages.xmlspan import Element, XmlPart, parse_safely
-from tijera.core.packages.zipped import Guards, Package, open_package
+from tijera.core.packages.xmlspan import Element, XmlPart
+from tijera.core.packages.zipped import Guards, Package, Packaged, open_package
 
 STORIES = ("header", "footer", "footnotes", "endnotes", "comments")
 """Relationships to parts that hold text of their own, beside the main part."""
 
 
 @dataclass(frozen=True, eq=False)
-class DocxDocument:
+class DocxDocument(Packaged):
     """An opened document. Nothing of it ever changes; `place.write` makes a new package."""
 
     package: Package
@@ -60,12 +61,14 @@ class DocxDocument:
             raise SpotUnknown(spot=spot_id)
         return spot
 
+    def spots(self) -> Iterable[Spot]:
+        """All of them, in reading order."""
+        return self.outline.spots.values()
+
     def _related(self, kind: str) -> Element | None:
         """The root of a part that the main part refers to; None when it is not there."""
-        relationship = self.relationships.first(kind)
-        if relationship is None or relationship.target not in self.package:
-            return None
-        return XmlPart(relationship.target, self.package.read(relationship.target)).root
+        part = related_part(self.package, self.relationships, kind)
+        return None if part is None else part.root
 
 
 def open_docx(data: bytes, name: str = "document", guards: Guards | None = None) -> DocxDocument:
@@ -74,50 +77,27 @@ def open_docx(data: bytes, name: str = "document", guards: Guards | None = None)
 
 
 def recognises(package: Package) -> bool:
-    """Whether a package says that it is of this family."""
-    return CONTENT_TYPES in package
+    """Whether a package says that its main part is of this kind."""
+    return of_kind(package, MAIN_TYPES)
 
 
 def open_package_as_docx(package: Package) -> DocxDocument:
     """Read a package that passed the guards. Raises subclasses of `InputRefused`."""
-    if any(member.name.startswith("_xmlsignatures/") for member in package.members):
-        raise PackageSigned
-    if CONTENT_TYPES not in package:
-        raise NotADocument(why="it has no list of content types")
-    types = ContentTypes(package)
-    main_relationship = Relationships(package, "").first("officeDocument")
-    if main_relationship is None or main_relationship.target not in package:
-        raise NotADocument(why="it names no main part")
-    if types.of(main_relationship.target) not in MAIN_TYPES:
-        raise NotADocument(why=f"its main part is of type {types.of(main_relationship.target)}")
-    main = XmlPart(main_relationship.target, package.read(main_relationship.target))
+    refuse_signed(package)
+    name, _ = main_part(package)
+    main = XmlPart(name, package.read(name))
     names = names_of(main.root.tag)
     if names is None:
         raise NotADocument(why=f"its main part begins with {main.root.tag}")
     if main.root.find(names.q("body")) is None:
         raise PartMissing(part="body")
-    document = DocxDocument(package, main, names, Relationships(package, main.name), types)
+    document = DocxDocument(package, main, names, Relationships(package, main.name), ContentTypes(package))
     # Read once here, so that a malformed part is refused at the door.
     _ = document.outline
-    _check_other_parts(document)
-    return document
-
-
-def _check_other_parts(document: DocxDocument) -> None:
-    """Refuse document types in any part, and stories that can't be read: weighing will read them later.
-
-    A part that nobody reads here may be as odd as it likes; it is copied raw.
-    """
     stories = {
         relationship.target
         for relationship in document.relationships.all
         if not relationship.external and any(relationship.is_kind(kind) for kind in STORIES)
     }
-    for member in document.package.members:
-        if member.name == document.main.name or not member.name.lower().endswith((".xml", ".rels")):
-            continue
-        try:
-            parse_safely(member.name, document.package.read(member.name))
-        except PartMalformed:
-            if member.name in stories:
-                raise
+    check_other_parts(package, (main.name,), stories)
+    return document

@@ -12,10 +12,11 @@ from tijera.core.packages.docx.document import DocxDocument
 from tijera.core.packages.docx.names import Names
 from tijera.core.packages.docx.structure import check_document
 from tijera.core.packages.opc.content_types import NAME as CONTENT_TYPES
+from tijera.core.packages.opc.media import media_members, relate
 from tijera.core.packages.placed import PlacedPicture, Written, clear_of
 from tijera.core.packages.spots import Side, Spot
 from tijera.core.packages.xmlspan import Splice, attributes, whole_number
-from tijera.core.packages.zipped import Package, write_package
+from tijera.core.packages.zipped import write_package
 from tijera.core.units import EMU_PER_TWIP
 
 _MOST_DRAWING_ID = 2**31 - 1_000
@@ -29,8 +30,9 @@ def write(document: DocxDocument, pictures: Sequence[PlacedPicture]) -> Written:
     """
     if not pictures:
         return Written(document.package.data, ())
-    members, added = _media(document, pictures)
-    relationship_ids, new_relationships = _relate(document, members)
+    folder = posixpath.join(posixpath.dirname(document.main.name), "media")
+    members, added = media_members(document.package, document.types, folder, pictures)
+    relationship_ids, new_relationships = relate(document.relationships, members, document.names.image_type)
     first_id = _highest_drawing_id(document) + 1
     spots = [document.spot(picture.spot) for picture in pictures]
     paragraphs = [
@@ -48,48 +50,6 @@ def write(document: DocxDocument, pictures: Sequence[PlacedPicture]) -> Written:
         changed[CONTENT_TYPES] = types
     check_document(document, main, changed | added, range(first_id, first_id + len(pictures)))
     return Written(write_package(document.package, changed, added), tuple(members))
-
-
-def _media(document: DocxDocument, pictures: Sequence[PlacedPicture]) -> tuple[list[str], dict[str, bytes]]:
-    """The member that each picture goes by, and those that are new; the same bytes are kept once."""
-    folder = posixpath.join(posixpath.dirname(document.main.name), "media")
-    taken = {member.name.lower() for member in document.package.members}
-    added: dict[str, bytes] = {}
-    members: list[str] = []
-    number = 1
-    for picture in pictures:
-        content_type = f"image/{picture.extension}"
-        same = next((name for name, data in added.items() if data == picture.data), None)
-        same = same or _same_member(document.package, picture.data, document, content_type)
-        if same is None:
-            while any(f"{folder}/image{number}.{ext}".lower() in taken for ext in ("png", "jpeg", "jpg")):
-                number += 1
-            same = f"{folder}/image{number}.{picture.extension}"
-            added[same] = picture.data
-            taken.add(same.lower())
-        members.append(same)
-    return members, added
-
-
-def _same_member(package: Package, data: bytes, document: DocxDocument, content_type: str) -> str | None:
-    """A member with the very same bytes and the right type."""
-    for member in package.members:
-        alike = member.size_bytes == len(data) and document.types.of(member.name) == content_type
-        if alike and package.read(member.name) == data:
-            return member.name
-    return None
-
-
-def _relate(document: DocxDocument, members: list[str]) -> tuple[dict[str, str], list[tuple[str, str, str]]]:
-    """The relationship id of each member, and the relationships that are new."""
-    ids: dict[str, str] = {}
-    for relationship in document.relationships.all:
-        if relationship.is_kind("image") and not relationship.external:
-            ids.setdefault(relationship.target, relationship.id)
-    missing = [member for member in dict.fromkeys(members) if member not in ids]
-    new = list(zip(missing, document.relationships.free_ids(len(missing)), strict=True))
-    ids.update(new)
-    return ids, [(id_, document.names.image_type, member) for member, id_ in new]
 
 
 def _highest_drawing_id(document: DocxDocument) -> int:

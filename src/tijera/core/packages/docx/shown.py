@@ -4,16 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from fractions import Fraction
 
 from tijera.core.packages.docx.names import Names
+from tijera.core.packages.opc.drawingml import crop_of
 from tijera.core.packages.opc.relationships import Relationships
 from tijera.core.packages.spots import WHOLE, Crop, ShownPicture
-from tijera.core.packages.xmlspan import Element, percentage, whole_number
+from tijera.core.packages.xmlspan import Element, whole_number
 from tijera.core.units import Length
 
-_THOUSANDTHS_OF_PERCENT = 100_000
-_MOST_OUTSET = 10**9
 _MOST_EXTENT = 10**12
 
 
@@ -103,17 +101,7 @@ def _use(blip: Element, extent: Element | None, names: Names) -> PictureUse:
         if size is None
         else (whole_number(size.get("cx"), 0, most=_MOST_EXTENT), whole_number(size.get("cy"), 0, most=_MOST_EXTENT))
     )
-    hidden = WHOLE if crop is None else Crop(*(_share(crop, side) for side in ("l", "t", "r", "b")))
-    return PictureUse(relationship_id, Length(width), Length(height), hidden)
-
-
-def _share(crop: Element, side: str) -> float:
-    """A side of a `srcRect`: thousandths of a percent, or "12.5%" in strict files; outsets count as nothing."""
-    text = crop.get(side, "0")
-    share = percentage(text)
-    if share is None:
-        share = Fraction(whole_number(text, 0, -_MOST_OUTSET, _MOST_OUTSET), _THOUSANDTHS_OF_PERCENT)
-    return min(max(float(share), 0.0), 1.0)
+    return PictureUse(relationship_id, Length(width), Length(height), crop_of(crop))
 
 
 def shown_pictures(paragraph: Element, names: Names, relationships: Relationships) -> Iterator[ShownPicture]:

@@ -2,29 +2,26 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
-from tijera.core.errors import NotADocument, PackageEncrypted, PackageSigned, PartMalformed, PartMissing, SpotUnknown
-from tijera.core.packages.odt import manifest
-from tijera.core.packages.odt.manifest import Manifest
-from tijera.core.packages.odt.names import q
+from tijera.core.errors import NotADocument, SpotUnknown
+from tijera.core.packages.odf.manifest import Manifest
+from tijera.core.packages.odf.names import q
+from tijera.core.packages.odf.package import FAMILY, check_other_parts, of_kind, open_parts
+from tijera.core.packages.odf.styles import Styles
 from tijera.core.packages.odt.outline import read_outline
 from tijera.core.packages.odt.pages import Pages
-from tijera.core.packages.odt.styles import Styles
 from tijera.core.packages.spots import Outline, Section, Spot
-from tijera.core.packages.xmlspan import XmlPart, parse_safely
-from tijera.core.packages.zipped import Guards, Package, open_package
+from tijera.core.packages.xmlspan import XmlPart
+from tijera.core.packages.zipped import Guards, Package, Packaged, open_package
 
-MEDIA_TYPE = "application/vnd.oasis.opendocument.text"
-_FAMILY = "application/vnd.oasis.opendocument"
-_TEXTS = (MEDIA_TYPE, f"{MEDIA_TYPE}-template", f"{MEDIA_TYPE}-web")
-MIMETYPE, CONTENT, STYLES = "mimetype", "content.xml", "styles.xml"
-_SIGNATURES = "META-INF/documentsignatures.xml"
+MEDIA_TYPE = f"{FAMILY}.text"
 
 
 @dataclass(frozen=True, eq=False)
-class OdtDocument:
+class OdtDocument(Packaged):
     """An opened document. Nothing of it ever changes; `place.write` makes a new package."""
 
     package: Package
@@ -61,6 +58,10 @@ class OdtDocument:
             raise SpotUnknown(spot=spot_id)
         return spot
 
+    def spots(self) -> Iterable[Spot]:
+        """All of them, in reading order."""
+        return self.outline.spots.values()
+
 
 def open_odt(data: bytes, name: str = "document", guards: Guards | None = None) -> OdtDocument:
     """Open and check a document from outside. Raises subclasses of `InputRefused`."""
@@ -68,49 +69,17 @@ def open_odt(data: bytes, name: str = "document", guards: Guards | None = None) 
 
 
 def recognises(package: Package) -> bool:
-    """Whether a package says that it is of this family, by its media type or by its manifest."""
-    return _stated_type(package).startswith(_FAMILY) or manifest.NAME in package
-
-
-def _stated_type(package: Package) -> str:
-    if MIMETYPE not in package or package.member(MIMETYPE).size_bytes > len(_FAMILY) + 100:
-        return ""
-    return package.read(MIMETYPE).decode("ascii", "replace").strip()
+    """Whether a package says that it is a text document."""
+    return of_kind(package, "text")
 
 
 def open_package_as_odt(package: Package) -> OdtDocument:
     """Read a package that passed the guards. Raises subclasses of `InputRefused`."""
-    if manifest.NAME not in package:
-        raise PartMissing(part=manifest.NAME)
-    listed = Manifest(package)
-    if listed.is_encrypted:
-        raise PackageEncrypted
-    if _SIGNATURES in package:
-        raise PackageSigned
-    # A missing or empty media type is no reason to refuse what the manifest tells.
-    media_type = _stated_type(package) or listed.types.get("/", "")
-    if media_type not in _TEXTS:
-        raise NotADocument(why=f"it is of type {media_type[:80] or 'unknown'}")
-    if CONTENT not in package:
-        raise PartMissing(part=CONTENT)
-    content = XmlPart(CONTENT, package.read(CONTENT))
-    if content.root.find(f"{q('office:body')}/{q('office:text')}") is None:
+    parts = open_parts(package)
+    if parts.content.root.find(f"{q('office:body')}/{q('office:text')}") is None:
         raise NotADocument(why="its content holds no text")
-    common = XmlPart(STYLES, package.read(STYLES)) if STYLES in package else None
-    document = OdtDocument(package, media_type, listed, content, common)
+    document = OdtDocument(package, parts.media_type, parts.manifest, parts.content, parts.common)
     # Read once here, so that a malformed part is refused at the door.
     _ = document.outline
-    _check_other_parts(package)
+    check_other_parts(package)
     return document
-
-
-def _check_other_parts(package: Package) -> None:
-    """Refuse document types in any part; one that nobody reads here may else be as odd as it likes: it is copied raw."""
-    for member in package.members:
-        if member.name in (CONTENT, manifest.NAME) or not member.name.lower().endswith(".xml"):
-            continue
-        try:
-            parse_safely(member.name, package.read(member.name))
-        except PartMalformed:
-            if member.name == STYLES:
-                raise

@@ -11,10 +11,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from fractions import Fraction
 
-from tijera.core.packages.odt.names import q, sides
+from tijera.core.packages.odf.names import q, sides
+from tijera.core.packages.odf.shown import shown_pictures, text_of
+from tijera.core.packages.odf.styles import Styles
 from tijera.core.packages.odt.pages import Pages, columns
-from tijera.core.packages.odt.shown import shown_pictures, text_of
-from tijera.core.packages.odt.styles import Styles
 from tijera.core.packages.odt.tables import Cell, read_rows
 from tijera.core.packages.spots import (
     Block,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fractions import Fraction
 
-from tijera.core.packages.odt.names import borders, length_of, q, share, sides
+from tijera.core.packages.odf.names import borders, length_of, q, share, sides
 from tijera.core.packages.spots import Section
 from tijera.core.packages.xmlspan import Element, whole_number
 from tijera.core.units import EMU_PER_MM

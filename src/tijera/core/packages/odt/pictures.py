@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from tijera.core.packages.odf.shown import frames
 from tijera.core.packages.odt.document import OdtDocument
-from tijera.core.packages.odt.shown import frames
 from tijera.core.packages.reports import PictureReport, Showing, reports_of
 
 

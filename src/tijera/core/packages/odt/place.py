@@ -11,17 +11,16 @@ from dataclasses import dataclass
 from itertools import count
 from xml.sax.saxutils import escape
 
-from tijera.core.packages.odt import manifest
-from tijera.core.packages.odt.document import CONTENT, MIMETYPE, OdtDocument
-from tijera.core.packages.odt.names import declared, q, written
+from tijera.core.packages.odf import manifest
+from tijera.core.packages.odf.media import media_members, media_types
+from tijera.core.packages.odf.names import declared, q, written
+from tijera.core.packages.odf.package import CONTENT, MIMETYPE
+from tijera.core.packages.odt.document import OdtDocument
 from tijera.core.packages.odt.structure import Inserted, check_content
 from tijera.core.packages.placed import PlacedPicture, Written, clear_of
 from tijera.core.packages.spots import Side, Spot
 from tijera.core.packages.xmlspan import Splice, attributes, printable
 from tijera.core.packages.zipped import write_package
-
-_FOLDER = "Pictures"
-_ENDINGS = {"png": "png", "jpeg": "jpg"}
 
 
 def write(document: OdtDocument, pictures: Sequence[PlacedPicture]) -> Written:
@@ -33,7 +32,7 @@ def write(document: OdtDocument, pictures: Sequence[PlacedPicture]) -> Written:
     if not pictures:
         return Written(document.package.data, ())
     spots = [document.spot(picture.spot) for picture in pictures]
-    members, added = _media(document, pictures)
+    members, added = media_members(document.package, document.manifest, pictures)
     styles = _Styles(document)
     names = _free_names(document)
     frames = [next(names) for _ in pictures]
@@ -44,42 +43,13 @@ def write(document: OdtDocument, pictures: Sequence[PlacedPicture]) -> Written:
     splices = [_splice(document, spot, xml) for spot, xml in zip(spots, paragraphs, strict=True)]
     content = document.content.spliced([styles.splice(), *splices])
     changed = {CONTENT: content}
-    listed = document.manifest.with_members(
-        {member: f"image/{picture.extension}" for member, picture in zip(members, pictures, strict=True)}
-    )
+    listed = document.manifest.with_members(media_types(members, pictures))
     if listed is not None:
         changed[manifest.NAME] = listed
     inserted = Inserted(frozenset(frames), frozenset(styles.made), frozenset(added))
     check_content(document, content, inserted)
     first = (MIMETYPE, document.media_type.encode("ascii"))
     return Written(write_package(document.package, changed, added, first=first), tuple(members))
-
-
-def _media(document: OdtDocument, pictures: Sequence[PlacedPicture]) -> tuple[list[str], dict[str, bytes]]:
-    """The member that each picture goes by, and those that are new; the same bytes are kept once."""
-    package = document.package
-    taken = {member.name.lower() for member in package.members}
-    added: dict[str, bytes] = {}
-    members: list[str] = []
-    for picture in pictures:
-        same = next((name for name, data in added.items() if data == picture.data), None)
-        same = same or next(
-            (
-                member.name
-                for member in package.members
-                if member.size_bytes == len(picture.data)
-                and document.manifest.types.get(member.name) == f"image/{picture.extension}"
-                and package.read(member.name) == picture.data
-            ),
-            None,
-        )
-        if same is None:
-            ending = _ENDINGS[picture.extension]
-            same = next(name for n in count(1) if (name := f"{_FOLDER}/image{n}.{ending}").lower() not in taken)
-            added[same] = picture.data
-            taken.add(same.lower())
-        members.append(same)
-    return members, added
 
 
 def _free_names(document: OdtDocument) -> Iterator[str]:

@@ -6,8 +6,8 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from tijera.core.errors import PartMalformed, StructureBroken
-from tijera.core.packages.odt.names import q
-from tijera.core.packages.odt.shown import member_of
+from tijera.core.packages.odf.names import q
+from tijera.core.packages.odf.shown import member_of
 from tijera.core.packages.sameness import cut_out, same_tree
 from tijera.core.packages.xmlspan import Element, XmlPart
 

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
 
-from tijera.core.packages.odt.names import borders, length_of, q, share, sides
-from tijera.core.packages.odt.styles import Styles
+from tijera.core.packages.odf.names import borders, length_of, q, share, sides
+from tijera.core.packages.odf.styles import Styles
 from tijera.core.packages.xmlspan import Element, percentage, whole_number
 
 _MOST_COLUMNS = 1_024

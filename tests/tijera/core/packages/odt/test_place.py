@@ -21,8 +21,8 @@ from tijera.core.errors import (
     StructureBroken,
 )
 from tijera.core.packages.formats import open_document
+from tijera.core.packages.odf.names import q
 from tijera.core.packages.odt.document import OdtDocument, open_odt
-from tijera.core.packages.odt.names import q
 from tijera.core.packages.odt.place import write
 from tijera.core.packages.odt.structure import Inserted, check_content
 from tijera.core.packages.placed import PlacedPicture

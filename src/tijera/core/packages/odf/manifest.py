@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from tijera.core.packages.odt.names import declared, q
+from tijera.core.packages.odf.names import declared, q
 from tijera.core.packages.xmlspan import XmlPart, attributes
 from tijera.core.packages.zipped import Package
 

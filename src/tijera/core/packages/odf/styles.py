@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 from fractions import Fraction
 from typing import Any, TypeVar
 
-from tijera.core.packages.odt.names import length, q
+from tijera.core.packages.odf.names import length, q
 from tijera.core.packages.xmlspan import Element
 
 _MOST_BASED = 30

@@ -6,7 +6,7 @@ import posixpath
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from tijera.core.packages.odt.names import length_of, q
+from tijera.core.packages.odf.names import length_of, q
 from tijera.core.packages.spots import ShownPicture
 from tijera.core.packages.xmlspan import Element, whole_number
 from tijera.core.packages.zipped import Package

@@ -1,0 +1,142 @@
+"""The columns, rows and cells of a table, in order, each with how often it is repeated (ODF 1.2 Part 1 §9.1).
+
+Clause numbers from memory.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from fractions import Fraction
+from typing import NamedTuple
+
+from tijera.core.packages.grid import MOST_COLUMNS, MOST_ROWS, CellRange, GridCell, Run, Tracks, tracks
+from tijera.core.packages.odf.names import length_of, q
+from tijera.core.packages.odf.shown import text_of
+from tijera.core.packages.odf.styles import Styles
+from tijera.core.packages.xmlspan import Element, whole_number
+from tijera.core.units import EMU_PER_MM
+
+_USUAL_WIDTH = Fraction(EMU_PER_MM) * Fraction("22.58")
+_USUAL_HEIGHT = Fraction(EMU_PER_MM) * Fraction("4.52")
+"""Where no style gives a measure (from memory: it is left to the application)."""
+_COLUMN_HOLDERS = {q(f"table:{name}") for name in ("table-columns", "table-header-columns", "table-column-group")}
+ROW_HOLDERS = {q(f"table:{name}") for name in ("table-rows", "table-header-rows", "table-row-group")}
+COLUMN, ROW = q("table:table-column"), q("table:table-row")
+CELL, COVERED = q("table:table-cell"), q("table:covered-table-cell")
+_NUMBERS = ("float", "percentage", "currency", "date", "time")
+_MOST_SHOWN = 1_000
+"""Of a cell that is repeated."""
+
+
+class Repeated(NamedTuple):
+    """An element that stands for several that follow each other."""
+
+    node: Element
+    first: int
+    times: int
+
+    @property
+    def last(self) -> int:
+        """The last one that it stands for."""
+        return self.first + self.times - 1
+
+
+def columns_of(table: Element) -> Iterator[Repeated]:
+    """The columns, through groups."""
+    return _numbered(_leaves(table, COLUMN, _COLUMN_HOLDERS), "table:number-columns-repeated", MOST_COLUMNS)
+
+
+def rows_of(table: Element) -> Iterator[Repeated]:
+    """The rows, through groups and heads."""
+    return _numbered(_leaves(table, ROW, ROW_HOLDERS), "table:number-rows-repeated", MOST_ROWS)
+
+
+def cells_of(row: Element) -> Iterator[Repeated]:
+    """The cells of a row, covered ones among them."""
+    own = (child for child in row if child.tag in (CELL, COVERED))
+    return _numbered(own, "table:number-columns-repeated", MOST_COLUMNS)
+
+
+def _leaves(node: Element, wanted: str, holders: set[str]) -> Iterator[Element]:
+    for child in node:
+        if child.tag == wanted:
+            yield child
+        elif child.tag in holders:
+            yield from _leaves(child, wanted, holders)
+
+
+def _numbered(nodes: Iterator[Element], repeat: str, most: int) -> Iterator[Repeated]:
+    at = 0
+    for node in nodes:
+        times = whole_number(node.get(q(repeat)), 1, 1)
+        yield Repeated(node, at, times)
+        at += times
+        if at >= most:
+            return
+
+
+def read_columns(table: Element, styles: Styles) -> Tracks:
+    """The columns' widths."""
+    found = [
+        Run(each.first, each.last, _size(each.node, styles, "table-column", "style:column-width", _USUAL_WIDTH))
+        for each in columns_of(table)
+    ]
+    return tracks(_USUAL_WIDTH, found)
+
+
+def read_rows(table: Element, styles: Styles) -> Tracks:
+    """The rows' heights."""
+    found = [
+        Run(each.first, each.last, _size(each.node, styles, "table-row", "style:row-height", _USUAL_HEIGHT))
+        for each in rows_of(table)
+    ]
+    return tracks(_USUAL_HEIGHT, found)
+
+
+def _size(node: Element, styles: Styles, family: str, measure: str, usual: Fraction) -> Fraction:
+    if node.get(q("table:visibility"), "visible") != "visible":
+        return Fraction(0)
+    for style in styles.chain(family, node.get(q("table:style-name"))):
+        found = length_of(style.find(q(f"style:{family}-properties")), measure)
+        if found is not None and found >= 0:
+            return found
+    return usual
+
+
+def read_cells(table: Element) -> Iterator[GridCell]:
+    """The cells that show something; of those that are repeated a thousand at the most."""
+    for row in rows_of(table):
+        shown = [
+            (cell, text, cell.node.get(q("office:value-type")) in _NUMBERS)
+            for cell in cells_of(row.node)
+            if (text := shown_in(cell.node))
+        ]
+        for number in range(row.first, row.first + min(row.times, _MOST_SHOWN)) if shown else ():
+            for cell, text, is_number in shown:
+                for column in range(cell.first, cell.first + min(cell.times, _MOST_SHOWN)):
+                    yield GridCell(number, column, text, is_number)
+
+
+def shown_in(cell: Element) -> str:
+    """The text of a cell, its paragraphs in lines."""
+    return "\n".join(text_of(each) for each in cell.iterfind(q("text:p"))).strip() if len(cell) else ""
+
+
+def read_merged(table: Element) -> Iterator[CellRange]:
+    """The ranges of cells that are merged."""
+    for row in rows_of(table):
+        for cell in cells_of(row.node) if row.times == 1 else ():
+            wide = whole_number(cell.node.get(q("table:number-columns-spanned")), 1, 1, MOST_COLUMNS)
+            high = whole_number(cell.node.get(q("table:number-rows-spanned")), 1, 1, MOST_ROWS)
+            if wide > 1 or high > 1:
+                yield CellRange(row.first, cell.first, row.first + high - 1, cell.first + wide - 1)
+
+
+def used(table: Element) -> tuple[int, int]:
+    """How many rows and columns hold something."""
+    rows = columns = 0
+    for row in rows_of(table):
+        last = max((cell.last for cell in cells_of(row.node) if len(cell.node)), default=None)
+        if last is not None:
+            rows, columns = row.last + 1, max(columns, last + 1)
+    return min(rows, MOST_ROWS), min(columns, MOST_COLUMNS)
