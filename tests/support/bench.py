@@ -11,7 +11,7 @@ from tijera.core.geometry import Rect
 from tijera.desk.desk import PracticeDesk
 from tijera.store.records import ClippingRecord, DestinationRecord
 from tijera.store.store import Store
-from tijera.usecases import placing, taking
+from tijera.usecases import destinations, taking
 from tijera.usecases.workshop import Workshop
 
 
@@ -37,4 +37,4 @@ class BenchCase(unittest.TestCase):
 
     def open(self, data: bytes, name: str = "Rules.docx", limit: int | None = None) -> DestinationRecord:
         """Open a document."""
-        return placing.open_destination(self.workshop, data, name, limit)
+        return destinations.open_destination(self.workshop, data, name, limit)

@@ -83,9 +83,29 @@ export interface paths {
         head?: never;
         /**
          * Adjust
-         * @description Change its width, its column or its description, or move it to another spot.
+         * @description Change its width, its column, its words, how it stands; move it to another spot; put another clipping there.
          */
         patch: operations["adjust_api_v1_placements__placement__patch"];
+        trace?: never;
+    };
+    "/api/v1/placements/{placement}/alike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Alike
+         * @description Give it the scale of another one, and of all that have that scale already; or a scale of its own.
+         */
+        put: operations["set_alike_api_v1_placements__placement__alike_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/v1/placements/{placement}/picture": {
@@ -1144,6 +1164,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/destinations/letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New Message
+         * @description Begin a new message.
+         */
+        post: operations["new_message_api_v1_destinations_letter_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/destinations/current": {
         parameters: {
             query?: never;
@@ -1176,6 +1216,146 @@ export interface paths {
          * @description Its text and every place in it.
          */
         get: operations["outline_api_v1_destinations__destination__outline_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/message": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Message
+         * @description A message beside its text.
+         */
+        get: operations["message_api_v1_destinations__destination__message_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Write Letter
+         * @description Change what a new message says.
+         */
+        put: operations["write_letter_api_v1_destinations__destination__letter_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/arrival": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Arrival
+         * @description How the message arrives, as it would be written now: where pictures show, and where they don't.
+         */
+        get: operations["arrival_api_v1_destinations__destination__arrival_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/grid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Grid
+         * @description A spreadsheet's sheets with their measures; their cells are asked for as they come into view.
+         */
+        get: operations["grid_api_v1_destinations__destination__grid_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/cells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cells
+         * @description The cells of some rows of a sheet that show something, a thousand rows at the most.
+         */
+        get: operations["cells_api_v1_destinations__destination__cells_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/found-cell": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Found Cell
+         * @description The next cell that holds some words, from the one after (sheet, row, column); null where none does.
+         */
+        get: operations["found_cell_api_v1_destinations__destination__found_cell_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/spots/{spot}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Spot
+         * @description One place by its name, such as some cells of a sheet.
+         */
+        get: operations["spot_api_v1_destinations__destination__spots__spot__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1420,9 +1600,12 @@ export interface components {
         };
         /**
          * AdjustIn
-         * @description What changes about a placement; what is left out stays. `width` is "60mm", "fit" or "fill".
+         * @description What changes about a placement; what is left out stays. `width` is "60mm", "50 %", "fit" or "fill".
          */
         AdjustIn: {
+            layout?: components["schemas"]["LayoutIn"] | null;
+            /** Clipping */
+            clipping?: string | null;
             /** Width */
             width?: string | null;
             /** Place Width Emu */
@@ -1431,6 +1614,14 @@ export interface components {
             description?: string | null;
             /** Spot */
             spot?: string | null;
+        };
+        /**
+         * AlikeIn
+         * @description The placement whose scale another one takes over; null for a scale of its own.
+         */
+        AlikeIn: {
+            /** Placement */
+            placement: string | null;
         };
         /**
          * AreaIn
@@ -1445,6 +1636,34 @@ export interface components {
             width: number;
             /** Height */
             height: number;
+        };
+        /**
+         * ArrivalOut
+         * @description How the message arrives: where pictures show (`html`, safe to show), and where they don't.
+         */
+        ArrivalOut: {
+            /** Html */
+            html: string;
+            /** Plain */
+            plain: string;
+            /** Listed */
+            listed: components["schemas"]["AttachmentOut"][];
+            /** Listed Plain */
+            listed_plain: components["schemas"]["AttachmentOut"][];
+        };
+        /**
+         * AttachmentOut
+         * @description Something that hangs on a message; `bytes` as it is written, encoded.
+         */
+        AttachmentOut: {
+            /** Member */
+            member: string;
+            /** Name */
+            name: string;
+            /** Type */
+            type: string;
+            /** Bytes */
+            bytes: number;
         };
         /**
          * BenchOut
@@ -1486,20 +1705,6 @@ export interface components {
             content: components["schemas"]["ContainerOut"] | null;
             /** Spots */
             spots: string[];
-        };
-        /**
-         * BoxOut
-         * @description A rectangle in pixels that may lie partly outside.
-         */
-        BoxOut: {
-            /** X */
-            x: number;
-            /** Y */
-            y: number;
-            /** Width */
-            width: number;
-            /** Height */
-            height: number;
         };
         /**
          * BytesOut
@@ -1674,6 +1879,11 @@ export interface components {
             name: string;
             /** Limit Bytes */
             limit_bytes: number | null;
+            /**
+             * View
+             * @enum {string}
+             */
+            view: "galley" | "grid" | "message";
             spot: components["schemas"]["SpotOut"] | null;
             /** Placements */
             placements: components["schemas"]["PlacementOut"][];
@@ -1762,6 +1972,18 @@ export interface components {
             does: string;
         };
         /**
+         * FoundCellOut
+         * @description A cell that was found: its sheet's number, its row and column.
+         */
+        FoundCellOut: {
+            /** Sheet */
+            sheet: number;
+            /** Row */
+            row: number;
+            /** Column */
+            column: number;
+        };
+        /**
          * FrameOut
          * @description A frozen screen.
          */
@@ -1792,6 +2014,28 @@ export interface components {
          */
         FreezeIn: {
             pointer?: components["schemas"]["PointIn"] | null;
+        };
+        /**
+         * GridCellOut
+         * @description A cell that shows something.
+         */
+        GridCellOut: {
+            /** Row */
+            row: number;
+            /** Column */
+            column: number;
+            /** Text */
+            text: string;
+            /** Is Number */
+            is_number: boolean;
+        };
+        /**
+         * GridOut
+         * @description A spreadsheet's sheets, in the order of their tabs.
+         */
+        GridOut: {
+            /** Sheets */
+            sheets: components["schemas"]["SheetOfGridOut"][];
         };
         /**
          * HandoverOut
@@ -1901,6 +2145,60 @@ export interface components {
             ];
         };
         /**
+         * LayoutIn
+         * @description What changes about how a picture stands; what is left out stays. A margin is "3 mm", or "usual".
+         */
+        LayoutIn: {
+            /** Stand */
+            stand?: ("lines" | "word" | "text-left" | "text-right" | "under" | "hangs" | "stretches" | "stays" | "in-body" | "attached" | "both") | null;
+            /** Align */
+            align?: ("left" | "centre" | "right") | null;
+            /** Margin */
+            margin?: string | null;
+            /** Caption */
+            caption?: string | null;
+            /** Caption Above */
+            caption_above?: boolean | null;
+            /** Legend */
+            legend?: boolean | null;
+            /** Beside */
+            beside?: string | null;
+            /** Along Outline */
+            along_outline?: boolean | null;
+            /** Grows Row */
+            grows_row?: boolean | null;
+        };
+        /**
+         * LayoutOut
+         * @description How a picture stands in its place, and what stands with it.
+         */
+        LayoutOut: {
+            /**
+             * Stand
+             * @enum {string}
+             */
+            stand: "lines" | "word" | "text-left" | "text-right" | "under" | "hangs" | "stretches" | "stays" | "in-body" | "attached" | "both";
+            /**
+             * Align
+             * @enum {string}
+             */
+            align: "left" | "centre" | "right";
+            /** Margin Emu */
+            margin_emu: number | null;
+            /** Caption */
+            caption: string;
+            /** Caption Above */
+            caption_above: boolean;
+            /** Legend */
+            legend: boolean;
+            /** Beside */
+            beside: string;
+            /** Along Outline */
+            along_outline: boolean;
+            /** Grows Row */
+            grows_row: boolean;
+        };
+        /**
          * LegendLineOut
          * @description A pennant and what it says.
          */
@@ -1908,6 +2206,37 @@ export interface components {
             /** Label */
             label: string;
             /** Text */
+            text: string;
+        };
+        /**
+         * LetterWire
+         * @description What a new message says.
+         */
+        LetterWire: {
+            /**
+             * Sender
+             * @default
+             */
+            sender: string;
+            /**
+             * To
+             * @default
+             */
+            to: string;
+            /**
+             * Cc
+             * @default
+             */
+            cc: string;
+            /**
+             * Subject
+             * @default
+             */
+            subject: string;
+            /**
+             * Text
+             * @default
+             */
             text: string;
         };
         /**
@@ -1944,8 +2273,8 @@ export interface components {
             id: string;
             /** Title */
             title: string;
-            box: components["schemas"]["BoxOut"];
-            content: components["schemas"]["BoxOut"];
+            box: components["schemas"]["tijera__web__take_schemas__BoxOut"];
+            content: components["schemas"]["tijera__web__take_schemas__BoxOut"];
             /** Depth */
             depth: number;
             /** Version */
@@ -2067,7 +2396,7 @@ export interface components {
         MenuHeadOut: {
             /** Title */
             title: string;
-            box: components["schemas"]["BoxOut"];
+            box: components["schemas"]["tijera__web__take_schemas__BoxOut"];
         };
         /**
          * MenuIn
@@ -2078,6 +2407,22 @@ export interface components {
             title: string | null;
         };
         /**
+         * MessageOut
+         * @description A message beside its text: header fields, what hangs on it, whether its body can show pictures.
+         */
+        MessageOut: {
+            /** Fields */
+            fields: [
+                string,
+                string
+            ][];
+            /** Attachments */
+            attachments: components["schemas"]["AttachmentOut"][];
+            /** Takes Pictures */
+            takes_pictures: boolean;
+            letter: components["schemas"]["LetterWire"] | null;
+        };
+        /**
          * MonitorOut
          * @description A monitor and where its pixels lie.
          */
@@ -2086,7 +2431,7 @@ export interface components {
             id: string;
             /** Name */
             name: string;
-            box: components["schemas"]["BoxOut"];
+            box: components["schemas"]["tijera__web__take_schemas__BoxOut"];
             /** Scale Factor */
             scale_factor: number;
         };
@@ -2116,11 +2461,11 @@ export interface components {
             window: string;
             /** Title */
             title: string;
-            box: components["schemas"]["BoxOut"];
+            box: components["schemas"]["tijera__web__take_schemas__BoxOut"];
             /** Items */
             items: string[];
             /** Item Boxes */
-            item_boxes: components["schemas"]["BoxOut"][];
+            item_boxes: components["schemas"]["tijera__web__take_schemas__BoxOut"][];
             /** Version */
             version: string;
         };
@@ -2306,6 +2651,9 @@ export interface components {
             leaves_as: string;
             /** Note */
             note: string | null;
+            layout: components["schemas"]["LayoutOut"];
+            /** Alike */
+            alike: string | null;
             /** Version */
             version: string;
         };
@@ -2522,6 +2870,30 @@ export interface components {
             page_height_emu: number;
         };
         /**
+         * SheetOfGridOut
+         * @description A sheet's measures; rows and columns count from 0. `merged` are (top, left, bottom, right).
+         */
+        SheetOfGridOut: {
+            /** Name */
+            name: string;
+            /** Hidden */
+            hidden: boolean;
+            columns: components["schemas"]["TracksOut"];
+            rows: components["schemas"]["TracksOut"];
+            /** Frozen Columns */
+            frozen_columns: number;
+            /** Frozen Rows */
+            frozen_rows: number;
+            /** Used Columns */
+            used_columns: number;
+            /** Used Rows */
+            used_rows: number;
+            /** Merged */
+            merged: number[][];
+            /** Boxes */
+            boxes: components["schemas"]["tijera__web__schemas__BoxOut"][];
+        };
+        /**
          * SheetOut
          * @description A clipping as it lies on the mat, its marks in their order.
          */
@@ -2675,12 +3047,12 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "body" | "cell";
+            kind: "body" | "cell" | "sheet" | "message";
             /**
              * Follows
              * @enum {string}
              */
-            follows: "start" | "paragraph" | "table" | "control";
+            follows: "start" | "paragraph" | "table" | "control" | "cells" | "attachments";
             /** After Text */
             after_text: string;
             /** Widths Emu */
@@ -2689,6 +3061,12 @@ export interface components {
             height_emu: number;
             /** Section */
             section: number;
+            /** Stands */
+            stands: ("lines" | "word" | "text-left" | "text-right" | "under" | "hangs" | "stretches" | "stays" | "in-body" | "attached" | "both")[];
+            /** Free Width Emu */
+            free_width_emu: number | null;
+            /** Grows To Emu */
+            grows_to_emu: number | null;
         };
         /**
          * SuggestedOut
@@ -2816,6 +3194,20 @@ export interface components {
             print_friendly: boolean;
         };
         /**
+         * TracksOut
+         * @description Columns or rows: a usual size, and runs (first, last, size) with another one, in order; EMU, not rounded.
+         */
+        TracksOut: {
+            /** Usual Emu */
+            usual_emu: number;
+            /** Own */
+            own: [
+                number,
+                number,
+                number
+            ][];
+        };
+        /**
          * TurnEdit
          * @description Turn the picture; crop and marks go along.
          */
@@ -2899,14 +3291,49 @@ export interface components {
             id: string;
             /** Title */
             title: string;
-            box: components["schemas"]["BoxOut"];
-            content: components["schemas"]["BoxOut"] | null;
+            box: components["schemas"]["tijera__web__take_schemas__BoxOut"];
+            content: components["schemas"]["tijera__web__take_schemas__BoxOut"] | null;
             /** Depth */
             depth: number;
             /** Is Covered */
             is_covered: boolean;
             /** Is Whole */
             is_whole: boolean;
+        };
+        /**
+         * BoxOut
+         * @description What stands on a sheet already, from its corner. `member` is a picture's that can be shown.
+         */
+        tijera__web__schemas__BoxOut: {
+            /** Kind */
+            kind: string;
+            /** X Emu */
+            x_emu: number;
+            /** Y Emu */
+            y_emu: number;
+            /** Width Emu */
+            width_emu: number;
+            /** Height Emu */
+            height_emu: number;
+            /** Member */
+            member: string | null;
+            crop: components["schemas"]["CropWire"];
+            /** Description */
+            description: string;
+        };
+        /**
+         * BoxOut
+         * @description A rectangle in pixels that may lie partly outside.
+         */
+        tijera__web__take_schemas__BoxOut: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
         };
     };
     responses: never;
@@ -3045,6 +3472,40 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["AdjustIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_alike_api_v1_placements__placement__alike_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                placement: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AlikeIn"];
             };
         };
         responses: {
@@ -4945,6 +5406,36 @@ export interface operations {
             };
         };
     };
+    new_message_api_v1_destinations_letter_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     switch_api_v1_destinations_current_put: {
         parameters: {
             query?: never;
@@ -4995,6 +5486,240 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OutlineOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    message_api_v1_destinations__destination__message_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MessageOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_letter_api_v1_destinations__destination__letter_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LetterWire"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    arrival_api_v1_destinations__destination__arrival_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivalOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    grid_api_v1_destinations__destination__grid_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GridOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cells_api_v1_destinations__destination__cells_get: {
+        parameters: {
+            query: {
+                sheet: number;
+                first: number;
+                last: number;
+            };
+            header?: never;
+            path: {
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GridCellOut"][];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    found_cell_api_v1_destinations__destination__found_cell_get: {
+        parameters: {
+            query: {
+                words: string;
+                after?: string | null;
+            };
+            header?: never;
+            path: {
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundCellOut"] | null;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    spot_api_v1_destinations__destination__spots__spot__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                destination: string;
+                spot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpotOut"];
                 };
             };
             /** @description What was wrong, why, what to do */

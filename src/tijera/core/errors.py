@@ -23,7 +23,8 @@ r"""Every error that Tijera raises on purpose, as one tree.
         │   ├── LegacyDocument    ├── PackageSigned        ├── TooManyMembers
         │   ├── UnpacksTooLarge   ├── MemberNameUnsafe     ├── MemberDamaged
         │   ├── MemberMethod      ├── PartMissing          ├── PartMalformed
-        │   ├── DoctypeRefused    ├── NotADocument         └── StructureBroken
+        │   ├── DoctypeRefused    ├── NotADocument         ├── StructureBroken
+        │   └── MessageMalformed
         ├── PictureRefused
         │   ├── NotAPicture       ├── PictureDamaged       └── PictureTooLarge
         └── StripRefused              a strip of a long page; what was joined stays
@@ -397,9 +398,9 @@ class NotAPackage(PackageRefused):
     """Not a zip file."""
 
     code = "not-a-package"
-    title = "This is neither a .docx nor an .odt file"
-    detail_text = "The content is not a zip package, whatever the name says."
-    remedy_text = "Open it in the program that made it and save it as .docx or .odt."
+    title = "This is no file that Tijera can place into"
+    detail_text = "The content is neither a document, a spreadsheet nor a message, whatever the name says."
+    remedy_text = "Open it in the program that made it and save it as .docx, .odt, .xlsx, .ods or .eml."
 
 
 class PackageTruncated(PackageRefused):
@@ -409,6 +410,15 @@ class PackageTruncated(PackageRefused):
     title = "The file is incomplete"
     detail_text = "The package breaks off or contradicts itself: {why}."
     remedy_text = "Copy or download the file again; this one was cut short or damaged on the way."
+
+
+class MessageMalformed(PackageRefused):
+    """A message whose parts can't be told apart."""
+
+    code = "message-malformed"
+    title = "The message can't be read"
+    detail_text = "The message could not be taken apart: {why}."
+    remedy_text = "Save it again from the mail program that holds it, and open that."
 
 
 class PackageEncrypted(PackageRefused):
@@ -515,7 +525,7 @@ class NotADocument(PackageRefused):
 
     code = "not-a-document"
     title = "Not a text document"
-    detail_text = "The package is neither a .docx nor an .odt document: {why}."
+    detail_text = "It is no document, spreadsheet or message that Tijera knows: {why}."
     remedy_text = "Choose a .docx or an .odt file."
 
 

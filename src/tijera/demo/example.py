@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from tijera.core.geometry import Rect
 from tijera.demo.handbook import NAME, make_handbook
-from tijera.usecases import placing, taking
+from tijera.usecases import destinations, taking
 from tijera.usecases.workshop import Example, Workshop
 
 LIMIT_BYTES = 2_000_000
@@ -33,5 +33,5 @@ def fill(workshop: Workshop) -> None:
         taking.take(workshop, frame.id, cut, name=frame.windows[0].title)
     for window_id in order:
         desk.raise_window(window_id)
-    placing.open_destination(workshop, make_handbook(), NAME, LIMIT_BYTES)
+    destinations.open_destination(workshop, make_handbook(), NAME, LIMIT_BYTES)
     workshop.store.forget_changes()

@@ -119,11 +119,38 @@ def _marked(database: SqliteDatabase) -> None:
         database.execute_sql("UPDATE change SET rows = ?, clipping = ? WHERE id = ?", values)
 
 
+_PLACED_WHOLE = """
+ALTER TABLE placement ADD COLUMN layout TEXT NOT NULL DEFAULT '{}';
+ALTER TABLE placement ADD COLUMN alike TEXT;
+ALTER TABLE destination ADD COLUMN path TEXT;
+ALTER TABLE destination ADD COLUMN letter TEXT;
+ALTER TABLE destination ADD COLUMN unsigned INTEGER NOT NULL DEFAULT 0;
+ALTER TABLE destination ADD COLUMN first_blob TEXT
+"""
+
+
+def _placed_whole(database: SqliteDatabase) -> None:
+    """How pictures stand and what stands with them; where a file came from, and what a new message says."""
+    for statement in _PLACED_WHOLE.split(";"):
+        database.execute_sql(statement)
+    new = {
+        "Placement": {"layout": "{}", "alike": None},
+        "Destination": {"path": None, "letter": None, "unsigned": False, "first_blob": None},
+    }
+    for number, rows in database.execute_sql("SELECT id, rows FROM change").fetchall():
+        entries = json.loads(rows)
+        for entry in entries:
+            for side in ("before", "after"):
+                if entry[side] is not None:
+                    entry[side] |= new.get(entry["table"], {})
+        database.execute_sql("UPDATE change SET rows = ? WHERE id = ?", (json.dumps(entries), number))
+
+
 def _is_change(entry: dict[str, object]) -> bool:
     return entry["before"] is not None and entry["after"] is not None
 
 
-STEPS: tuple[Step, ...] = (_first, _taken_in_every_way, _marked)
+STEPS: tuple[Step, ...] = (_first, _taken_in_every_way, _marked, _placed_whole)
 
 
 def migrate(database: SqliteDatabase) -> int:

@@ -57,6 +57,10 @@ class Destination(Model):
     limit_bytes = IntegerField(null=True)
     spot = TextField(null=True)
     opened_at = TextField()
+    path = TextField(null=True)
+    letter = TextField(null=True)
+    unsigned = BooleanField(default=False)
+    first_blob = TextField(null=True)
 
 
 class Placement(Model):
@@ -76,6 +80,8 @@ class Placement(Model):
     rendition_width_px = IntegerField(null=True)
     rendition_of = TextField(null=True)
     rendition_note = TextField(null=True)
+    layout = TextField(default="{}")
+    alike = TextField(null=True)
 
 
 class Change(Model):

@@ -5,10 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from tijera.core.clippings.cutting import Clipping, PointerLayer
-from tijera.core.clippings.sheet import PLAIN, Sheet
+from tijera.core.clippings.sheet import PLAIN as PLAIN_SHEET
+from tijera.core.clippings.sheet import Sheet
 from tijera.core.frames.frame import Monitor, WindowBox, scale_factor_of
 from tijera.core.frames.freehand import Outline
 from tijera.core.geometry import Rect, Size
+from tijera.core.packages.placed import PLAIN, Layout
 
 SHEET_DIGITS = 16
 """Of a sheet's key in a version: enough to tell sheets apart."""
@@ -108,7 +110,7 @@ class ClippingRecord:
         sheet = "" if self.sheet is None else f".s{self.sheet[:SHEET_DIGITS]}"
         return f"{self.crop_x}.{self.crop_y}.{self.crop_width}.{self.crop_height}{pointer}{sheet}"
 
-    def clipping(self, frame: FrameRecord, sheet: Sheet = PLAIN) -> Clipping:
+    def clipping(self, frame: FrameRecord, sheet: Sheet = PLAIN_SHEET) -> Clipping:
         """The clipping as the core knows it; `sheet` is what its key stands for."""
         pointer = None
         if frame.pointer is not None and self.pointer_x is not None and self.pointer_y is not None:
@@ -154,6 +156,14 @@ class DestinationRecord:
     spot: str | None
     """The place that was chosen and is waiting for a clipping."""
     opened_at: str
+    path: str | None = None
+    """Where it lies on this computer, where that is known."""
+    letter: str | None = None
+    """What a new message says (see `tijera.store.letters`); None for all that came from outside."""
+    unsigned: bool = False
+    """Whether the user accepts that its signature will not hold any more."""
+    first_blob: str | None = None
+    """The bytes that it was first opened as; None while `blob` is those."""
 
 
 @dataclass(frozen=True)
@@ -180,6 +190,9 @@ class PlacementRecord:
     """The visible rectangle that the rendition shows; another crop makes it void."""
     rendition_note: str | None
     """What was given up, in words."""
+    layout: Layout = PLAIN
+    alike: str | None = None
+    """The group whose clippings all get one scale; None for none."""
 
 
 @dataclass(frozen=True)

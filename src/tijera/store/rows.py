@@ -8,6 +8,7 @@ from typing import Any, TypeVar
 
 from tijera.core.frames.frame import Monitor, WindowBox
 from tijera.core.geometry import Rect
+from tijera.store.layouts import layout_as_json, layout_from_json
 from tijera.store.records import (
     ClippingRecord,
     DestinationRecord,
@@ -32,6 +33,8 @@ def row_of(record: Record) -> Row:
     if isinstance(record, ClippingRecord):
         row["outline"] = None if record.outline is None else json.dumps(record.outline)
         row["parts"] = json.dumps(record.parts)
+    if isinstance(record, PlacementRecord):
+        row["layout"] = layout_as_json(record.layout)
     return row
 
 
@@ -47,6 +50,8 @@ def record_of(kind: type[R], row: Any) -> R:  # noqa: ANN401  (a mapping, whatev
     if kind is ClippingRecord:
         values["outline"] = None if row["outline"] is None else tuple((x, y) for x, y in json.loads(row["outline"]))
         values["parts"] = tuple(json.loads(row["parts"]))
+    if kind is PlacementRecord:
+        values["layout"] = layout_from_json(row["layout"])
     return kind(**values)
 
 

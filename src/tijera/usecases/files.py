@@ -63,7 +63,9 @@ def place_file(
     spot = document.spot(spot_id)
     pixels = decode(picture, picture_name)
     factor = scale_factor or (pixels.density_ppi or PIXELS_PER_INCH) / PIXELS_PER_INCH
-    most_width = max(spot.widths) if isinstance(width, Length) else spot.width
+    most_width = spot.most_width if isinstance(width, Length) else spot.fit_width
+    if width is WidthRule.FILL:
+        most_width = spot.width
     measures = measure(pixels.size, factor, most_width, spot.height, width)
     first = first_rendition(pixels, picture)
 

@@ -13,7 +13,8 @@ from tijera.core.errors import ChangedMeanwhile
 from tijera.core.imaging.decode import decode
 from tijera.core.units import Length
 from tijera.store.records import DestinationRecord
-from tijera.usecases.placing import Standing, standings, write_with
+from tijera.usecases.placing import write_with
+from tijera.usecases.standings import Standing, standings
 from tijera.usecases.weighing import weigh
 from tijera.usecases.workshop import Workshop
 

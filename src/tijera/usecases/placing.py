@@ -1,111 +1,29 @@
-"""Destinations and what stands in them: opening, choosing a spot, placing, writing the copy."""
+"""Placing clippings, changing and moving them, writing the copy."""
 
 from __future__ import annotations
 
 import re
+import secrets
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from tijera.core.budget.ladder import Rendition
-from tijera.core.clippings.measures import placed_as
-from tijera.core.errors import NotFound
-from tijera.core.fit import Measures, WidthRule
-from tijera.core.geometry import Size
+from tijera.core.errors import LengthUnreadable
+from tijera.core.fit import WidthRule
 from tijera.core.naming import clean_name
-from tijera.core.packages.formats import Document, format_of, open_document, report_pictures, write
-from tijera.core.packages.placed import PlacedPicture, Written
-from tijera.core.packages.spots import Crop, Spot
+from tijera.core.packages.formats import format_of, report_pictures, write
+from tijera.core.packages.placed import Layout, PlacedPicture, Written
+from tijera.core.packages.spots import Crop
 from tijera.core.packages.takeout import stored_name
 from tijera.core.units import Length
 from tijera.store.records import ClippingRecord, DestinationRecord, HandoverRecord, PlacementRecord
-from tijera.usecases.consent import leaving
+from tijera.usecases.destinations import document_of
+from tijera.usecases.letters import document_to_write
+from tijera.usecases.standings import Standing, standing, standings
 from tijera.usecases.taking import bring_in
 from tijera.usecases.workshop import Workshop
 
-CURRENT = "current destination"
 _MOST_NAME = 80
-
-
-@dataclass(frozen=True)
-class Standing:
-    """A placement with all that is worked out from it."""
-
-    record: PlacementRecord
-    clipping: ClippingRecord
-    spot: Spot
-    measures: Measures
-    outer: Size
-    """The pixels of the finished picture, edge and margins counted in."""
-    px_per_pt: float
-    """Its pixels per point in this place."""
-    shown: str
-    """What of its frame the clipping shows here, and how."""
-    described: str
-    """The alternative text that leaves: not words from a title that is held back."""
-
-    @property
-    def has_rendition(self) -> bool:
-        """Whether *Make it fit* chose a rendition that still shows what is visible."""
-        return self.record.rendition_blob is not None and self.record.rendition_of == self.shown
-
-    @property
-    def ppi(self) -> float:
-        """Pixels per placed inch of what is written: those of the rendition, where there is one."""
-        width_px = self.record.rendition_width_px if self.has_rendition else None
-        return (width_px or self.outer.width) / self.measures.width.inches
-
-
-def open_destination(workshop: Workshop, data: bytes, name: str, limit_bytes: int | None = None) -> DestinationRecord:
-    """Take a document in, keep its bytes as they came and make it the one worked on. Raises `InputRefused`."""
-    form = format_of(open_document(data, name, workshop.guards))
-    record = DestinationRecord(
-        id=workshop.new_id(),
-        name=clean_name(name.replace("\\", "/").split("/")[-1]) or f"document.{form.extension}",
-        blob=workshop.store.blobs.put(data),
-        limit_bytes=limit_bytes,
-        spot=None,
-        opened_at=workshop.now(),
-    )
-    workshop.store.add(record)
-    workshop.store.remember(CURRENT, record.id)
-    return record
-
-
-def current(workshop: Workshop) -> DestinationRecord | None:
-    """The destination that is worked on."""
-    remembered = workshop.store.setting(CURRENT)
-    return next((each for each in workshop.store.destinations() if each.id == remembered), None)
-
-
-def switch_to(workshop: Workshop, destination_id: str | None) -> None:
-    """Work on another opened destination, or on none; what was placed stays. Raises `NotFound`."""
-    if destination_id is not None:
-        workshop.store.find(DestinationRecord, destination_id)
-    workshop.store.remember(CURRENT, destination_id or "")
-
-
-def document_of(workshop: Workshop, destination: DestinationRecord) -> Document:
-    """The opened document of a destination."""
-    return workshop.document(destination.blob, destination.name)
-
-
-def choose_spot(workshop: Workshop, destination_id: str, spot_id: str | None) -> DestinationRecord:
-    """Choose the place that the next clipping goes to. Raises `NotFound`, `SpotUnknown`."""
-    destination = workshop.store.find(DestinationRecord, destination_id)
-    if spot_id is not None:
-        document_of(workshop, destination).spot(spot_id)
-    after = replace(destination, spot=spot_id)
-    workshop.store.add(after)
-    return after
-
-
-def set_limit(workshop: Workshop, destination_id: str, limit_bytes: int | None) -> DestinationRecord:
-    """Say what the file may weigh. Raises `NotFound`."""
-    before = workshop.store.find(DestinationRecord, destination_id)
-    after = replace(before, limit_bytes=limit_bytes)
-    with workshop.store.change("Change the limit") as change:
-        change.save(after)
-    return after
 
 
 def place(workshop: Workshop, destination_id: str, clipping_id: str, spot_id: str) -> PlacementRecord:
@@ -157,13 +75,17 @@ def adjust(
     place_width: Length | None = None,
     description: str | None = None,
     spot_id: str | None = None,
+    layout: Layout | None = None,
+    clipping_id: str | None = None,
 ) -> PlacementRecord:
-    """Change a placement's width, the column that it is measured for, its alternative text, or move it to a spot.
+    """Change a placement's width, the column it is measured for, its words, how it stands; move it; replace its picture.
 
     A width that was typed moves along as long as the new place has it. Raises `NotFound`, `SpotUnknown`, `WidthTooLarge`.
     """
     before = workshop.store.find(PlacementRecord, placement_id)
     after = before
+    if clipping_id is not None:
+        after = _with_clipping(workshop, after, clipping_id)
     if spot_id is not None:
         after = _moved(workshop, after, spot_id)
     if place_width is not None:
@@ -174,11 +96,74 @@ def adjust(
         after = replace(after, width_rule=width.value, width_emu=None)
     if description is not None:
         after = replace(after, description=description.strip())
+    if layout is not None:
+        after = replace(after, layout=layout)
     name = standing(workshop, after).clipping.name
-    label = f"Describe {name}" if description is not None else f"Resize {name}"
-    if spot_id is not None:
-        label = f"Move {name}"
-    with workshop.store.change(label) as change:
+    done = (
+        (clipping_id is not None, "Replace the picture of"),
+        (spot_id is not None, "Move"),
+        (layout is not None, "Set how it stands:"),
+        (description is not None, "Describe"),
+    )
+    label = next((words for is_so, words in done if is_so), "Resize")
+    with workshop.store.change(f"{label} {name}") as change:
+        change.save(after)
+    return after
+
+
+def width_of(workshop: Workshop, placement_id: str, text: str) -> Length | WidthRule:
+    """Read a width as people type it: "fit", "fill", a length, or a share such as "50 %".
+
+    A share is one of the place; where no place bounds the picture, of its natural width. Raises `LengthUnreadable`.
+    """
+    if text in (WidthRule.FIT.value, WidthRule.FILL.value):
+        return WidthRule(text)
+    share = re.fullmatch(r"\s*([0-9]{1,4}(?:[.,][0-9]{1,6})?)\s*%\s*", text)
+    if share is None:
+        return Length.parse(text.replace(",", "."))
+    record = workshop.store.find(PlacementRecord, placement_id)
+    whole = Length(record.place_width_emu)
+    if document_of(workshop, workshop.store.find(DestinationRecord, record.destination)).spot(record.spot).free_width:
+        whole = standing(
+            workshop, replace(record, width_rule=WidthRule.FIT.value, width_emu=None, alike=None)
+        ).measures.width
+    wanted = Length(int(whole.emu * float(share[1].replace(",", ".")) / 100))
+    if wanted.emu < 1:
+        raise LengthUnreadable(text=text)
+    return wanted
+
+
+def _with_clipping(workshop: Workshop, record: PlacementRecord, clipping_id: str) -> PlacementRecord:
+    """The placement with another clipping in it; words that were the old one's own go with it."""
+    old = workshop.store.find(ClippingRecord, record.clipping)
+    new = workshop.store.find(ClippingRecord, clipping_id)
+    words = _described(new) if record.description == _described(old) else record.description
+    return replace(record, clipping=clipping_id, description=words)
+
+
+def set_alike(workshop: Workshop, placement_id: str, with_id: str | None) -> PlacementRecord:
+    """Give a placement the scale of another one's group, which is begun where there is none; None takes it out.
+
+    Raises `NotFound`.
+    """
+    before = workshop.store.find(PlacementRecord, placement_id)
+    name = workshop.store.find(ClippingRecord, before.clipping).name
+    with workshop.store.change(f"Set the scale of {name}") as change:
+        if with_id is None:
+            after = replace(before, alike=None)
+            left = [
+                each
+                for each in workshop.store.placements(before.destination)
+                if each.alike == before.alike and each.id != before.id
+            ]
+            if before.alike and len(left) == 1:
+                change.save(replace(left[0], alike=None))
+        else:
+            other = workshop.store.find(PlacementRecord, with_id)
+            group = other.alike or secrets.token_hex(4)
+            if other.alike is None:
+                change.save(replace(other, alike=group))
+            after = replace(before, alike=group)
         change.save(after)
     return after
 
@@ -188,7 +173,7 @@ def _moved(workshop: Workshop, record: PlacementRecord, spot_id: str) -> Placeme
     spot = document_of(workshop, destination).spot(spot_id)
     last = max(each.rank for each in workshop.store.placements(record.destination))
     moved = replace(record, spot=spot_id, rank=last + 1, place_width_emu=spot.width.emu)
-    if record.width_emu is not None and record.width_emu > spot.width.emu:
+    if record.width_emu is not None and record.width_emu > spot.most_width.emu:
         moved = replace(moved, width_rule=WidthRule.FIT.value, width_emu=None)
     return moved
 
@@ -211,29 +196,6 @@ def take_picture(workshop: Workshop, destination_id: str, member: str, crop: Cro
     words = next((each.description for each in report_pictures(document) if each.member == member), "")
     name = clean_name(re.sub(r"[\\/]", " ", words))[:_MOST_NAME] or stored_name(member, data)
     return bring_in(workshop, data, name, crop)
-
-
-def standing(workshop: Workshop, record: PlacementRecord) -> Standing:
-    """Work out a placement's measures. Raises `NotFound`, `SpotUnknown`, `WidthTooLarge`."""
-    destination = workshop.store.find(DestinationRecord, record.destination)
-    clipping = workshop.store.find(ClippingRecord, record.clipping)
-    spot = document_of(workshop, destination).spot(record.spot)
-    place_width = Length(record.place_width_emu)
-    if place_width not in spot.widths:
-        raise NotFound(what="column width", key=f"{place_width.mm:.1f} mm")
-    if record.width_rule == "given" and record.width_emu:
-        rule: Length | WidthRule = Length(record.width_emu)
-    else:
-        rule = WidthRule(record.width_rule)
-    found = placed_as(workshop.pictures.clipping(clipping), place_width, spot.height, rule)
-    shown = workshop.pictures.shown_part(clipping, found.px_per_pt)
-    described = leaving(workshop, clipping, record.description)
-    return Standing(record, clipping, spot, found.measures, found.outer, found.px_per_pt, shown, described)
-
-
-def standings(workshop: Workshop, destination: DestinationRecord) -> list[Standing]:
-    """Every placement of a destination."""
-    return [standing(workshop, record) for record in workshop.store.placements(destination.id)]
 
 
 def rendition_bytes(workshop: Workshop, each: Standing) -> tuple[bytes, str]:
@@ -259,10 +221,13 @@ def write_copy(workshop: Workshop, destination: DestinationRecord) -> Copy:
 
     def make() -> Written:
         encoded = [rendition_bytes(workshop, each) for each in placed]
-        return write(document_of(workshop, destination), _as_placed(placed, encoded))
+        return write(document_to_write(workshop, destination, placed), _as_placed(placed, encoded))
 
     # All that decides the bytes; the name and the limit do not.
-    key = (destination.blob, tuple((each.record, each.shown, each.described) for each in placed))
+    key = (
+        destination.blob,
+        tuple((each.record, each.shown, each.described, each.captioned, each.called, each.legend) for each in placed),
+    )
     return Copy(workshop.written.get(key, make), placed)
 
 
@@ -271,7 +236,7 @@ def write_with(
 ) -> int:
     """What the destination would weigh with other renditions."""
     encoded = [(rendition.data, rendition.extension) for rendition in renditions]
-    return len(write(document_of(workshop, destination), _as_placed(placed, encoded)).data)
+    return len(write(document_to_write(workshop, destination, placed), _as_placed(placed, encoded)).data)
 
 
 def _as_placed(placed: Sequence[Standing], encoded: Sequence[tuple[bytes, str]]) -> list[PlacedPicture]:
@@ -283,9 +248,22 @@ def _as_placed(placed: Sequence[Standing], encoded: Sequence[tuple[bytes, str]])
             width=each.measures.width,
             height=each.measures.height,
             description=each.described,
+            layout=replace(each.record.layout, caption=each.captioned),
+            legend=each.legend,
+            outline=_outline(each),
+            name=each.called,
         )
         for each, (data, extension) in zip(placed, encoded, strict=True)
     ]
+
+
+def _outline(each: Standing) -> tuple[tuple[float, float], ...] | None:
+    """A freehand outline as shares of the finished picture; None where something stands round it or it is turned."""
+    own = each.clipping
+    crop = own.crop
+    if own.outline is None or each.outer != crop.size or each.turned:
+        return None
+    return tuple(((x - crop.x) / crop.width, (y - crop.y) / crop.height) for x, y in own.outline)
 
 
 def hand_over(workshop: Workshop, destination: DestinationRecord) -> HandoverRecord:

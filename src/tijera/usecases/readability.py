@@ -15,7 +15,7 @@ from tijera.core.packages.formats import View, format_of
 from tijera.core.packages.spots import Spot
 from tijera.core.units import POINTS_PER_INCH, Length
 from tijera.store.records import ClippingRecord, DestinationRecord
-from tijera.usecases.placing import document_of
+from tijera.usecases.destinations import document_of
 from tijera.usecases.trimming import Place, in_spot
 from tijera.usecases.workshop import Workshop
 
@@ -101,7 +101,7 @@ def _by_crop(
     if at is None:
         return None
     sheet = workshop.pictures.sheet(record)
-    wanted = int(found.em_px / sheet.scale * at.width.inches * POINTS_PER_INCH / (SMALL_PT + 0.1))
+    wanted = int(found.em_px / sheet.scale * at.fit_width.inches * POINTS_PER_INCH / (SMALL_PT + 0.1))
     if not 80 <= wanted < record.crop_width:
         return None
     drawn = workshop.pictures.marks(record, _natural(workshop, record))
@@ -109,7 +109,7 @@ def _by_crop(
     middle = (box[0] + box[2]) / 2 if box else record.crop_x + wanted / 2
     left = min(max(round(middle - wanted / 2), record.crop_x), record.crop_x + record.crop_width - wanted)
     crop = Rect(left, record.crop_y, wanted, record.crop_height)
-    after = in_spot(workshop, record.cropped_to(crop), at.width, at.height)
+    after = in_spot(workshop, record.cropped_to(crop), at.fit_width, at.height)
     larger = found.em_px / after.px_per_pt
     return Door("crop", larger, crop=crop) if larger > text_pt * 1.05 else None
 
@@ -133,7 +133,7 @@ def _by_wider_place(
     widest = max(spot.width for spot in spots)
     wider = [*spots[here:], *reversed(spots[:here])]
     spot = next((each for each in wider if each.width == widest), None)
-    if spot is None or spot.width <= at.width:
+    if spot is None or spot.width <= at.fit_width:
         return None
     after = in_spot(workshop, record, spot.width, spot.height)
     larger = found.em_px / after.px_per_pt
@@ -146,6 +146,6 @@ def _by_natural_size(
     """Natural size or the width of the place, where it was set smaller than that."""
     if at is None:
         return None
-    after = placed_as(workshop.pictures.clipping(record), at.width, at.height, WidthRule.FIT)
+    after = placed_as(workshop.pictures.clipping(record), at.fit_width, at.height, WidthRule.FIT)
     larger = found.em_px / after.px_per_pt
     return Door("natural", larger, width=after.measures.width) if larger > text_pt * 1.05 else None

@@ -18,12 +18,12 @@ from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.picture import Picture
 from tijera.core.marks.kinds import Drawn, kind_of
 from tijera.core.marks.mark import Mark
-from tijera.core.marks.pennant import label_of
 from tijera.core.packages.spots import Spot
 from tijera.core.units import Length
 from tijera.store.records import ClippingRecord, DestinationRecord, PlacementRecord
 from tijera.store.sheets import sheet_as_json
-from tijera.usecases.placing import document_of, standing
+from tijera.usecases.destinations import document_of
+from tijera.usecases.standings import standing
 from tijera.usecases.workshop import Workshop
 
 Edited = tuple[Sheet, Rect]
@@ -107,7 +107,7 @@ def place_of(
             return Place(found.outer, found.px_per_pt, found.measures.width, found.measures.height)
     if destination_id is not None and spot_id is not None:
         spot = spot_of(workshop, destination_id, spot_id)
-        return in_spot(workshop, record, spot.width, spot.height)
+        return in_spot(workshop, record, spot.fit_width, spot.height)
     clipping = workshop.pictures.clipping(record)
     # So large that natural size fits.
     endless = Length.from_mm(10_000)
@@ -290,28 +290,3 @@ def _all_parts(workshop: Workshop, record: ClippingRecord) -> set[str]:
     for each in record.parts:
         found |= _all_parts(workshop, workshop.store.find(ClippingRecord, each))
     return found
-
-
-# Legend
-
-
-@dataclass(frozen=True)
-class LegendLine:
-    """A pennant and what it says."""
-
-    label: str
-    text: str
-
-
-def legend_of(sheet: Sheet) -> list[LegendLine]:
-    """The lines of the pennants that say something, numbers before letters, each in order."""
-    rows: dict[str, list[LegendLine]] = {"numbers": [], "letters": []}
-    counts = {"numbers": 0, "letters": 0}
-    for mark in sheet.marks:
-        if mark.kind == "pennant":
-            row = str(mark.options.get("row", "numbers"))
-            counts[row] += 1
-            text = str(mark.options.get("text", "")).strip()
-            if text:
-                rows[row].append(LegendLine(label_of(counts[row], row), text))
-    return [*rows["numbers"], *rows["letters"]]

@@ -7,8 +7,10 @@ from dataclasses import dataclass
 from tijera.core.packages.formats import open_document, report_pictures
 from tijera.core.packages.reports import PictureReport
 from tijera.store.records import DestinationRecord
-from tijera.usecases.placing import Standing, document_of, write_copy
+from tijera.usecases.destinations import document_of
+from tijera.usecases.placing import write_copy
 from tijera.usecases.recent import Recent
+from tijera.usecases.standings import Standing
 from tijera.usecases.workshop import Workshop
 
 
@@ -44,6 +46,8 @@ def weigh(workshop: Workshop, destination: DestinationRecord) -> Weight:
     own: dict[str, list[Standing]] = {}
     for each, member in zip(copy.placed, written.members, strict=True):
         own.setdefault(member, []).append(each)
+    for copied, member in written.copies.items():
+        own[copied] = own[member]
     already = document_of(workshop, destination).member_names
     pictures = []
     for report in reports:

@@ -13,6 +13,19 @@ from tijera.web.take_schemas import ClippingOut
 from tijera.web.wire_base import Id, Wire
 
 SpotId = Annotated[str, Field(max_length=400)]
+StandName = Literal[
+    "lines",
+    "word",
+    "text-left",
+    "text-right",
+    "under",
+    "hangs",
+    "stretches",
+    "stays",
+    "in-body",
+    "attached",
+    "both",
+]
 
 
 class Problem(Wire):
@@ -37,12 +50,32 @@ class SpotOut(Wire):
     """A place that can take a picture."""
 
     id: str
-    kind: Literal["body", "cell"]
-    follows: Literal["start", "paragraph", "table", "control"]
+    kind: Literal["body", "cell", "sheet", "message"]
+    follows: Literal["start", "paragraph", "table", "control", "cells", "attachments"]
     after_text: str
     widths_emu: list[int]
     height_emu: int
     section: int
+    stands: list[StandName]
+    free_width_emu: int | None
+    """Where the width is only an offer: the most that a picture may be."""
+    grows_to_emu: int | None
+    """How high its row may be made; null where nothing grows."""
+
+
+class LayoutOut(Wire):
+    """How a picture stands in its place, and what stands with it."""
+
+    stand: StandName
+    align: Literal["left", "centre", "right"]
+    margin_emu: int | None
+    """Null for the usual one of its place."""
+    caption: str
+    caption_above: bool
+    legend: bool
+    beside: str
+    along_outline: bool
+    grows_row: bool
 
 
 class PlacementOut(Wire):
@@ -63,6 +96,9 @@ class PlacementOut(Wire):
     """The description that leaves: other words where it holds a window's title that is held back."""
     note: str | None
     """What *Make it fit* gave up."""
+    layout: LayoutOut
+    alike: str | None
+    """The group whose clippings all get one scale."""
     version: str
 
 
@@ -72,6 +108,7 @@ class DestinationOut(Wire):
     id: str
     name: str
     limit_bytes: int | None
+    view: Literal["galley", "grid", "message"]
     spot: SpotOut | None
     placements: list[PlacementOut]
 
@@ -120,8 +157,32 @@ class PlaceIn(Wire):
     spot: SpotId
 
 
+class LayoutIn(Wire):
+    """What changes about how a picture stands; what is left out stays. A margin is "3 mm", or "usual"."""
+
+    stand: StandName | None = None
+    align: Literal["left", "centre", "right"] | None = None
+    margin: Annotated[str, Field(max_length=40)] | None = None
+    caption: Annotated[str, Field(max_length=500)] | None = None
+    caption_above: bool | None = None
+    legend: bool | None = None
+    beside: Annotated[str, Field(max_length=1_000)] | None = None
+    along_outline: bool | None = None
+    grows_row: bool | None = None
+
+
+class AlikeIn(Wire):
+    """The placement whose scale another one takes over; null for a scale of its own."""
+
+    placement: Id | None
+
+
 class AdjustIn(Wire):
-    """What changes about a placement; what is left out stays. `width` is "60mm", "fit" or "fill"."""
+    """What changes about a placement; what is left out stays. `width` is "60mm", "50 %", "fit" or "fill"."""
+
+    layout: LayoutIn | None = None
+    clipping: Id | None = None
+    """Another clipping that takes the place of the one there."""
 
     width: Annotated[str, Field(max_length=40)] | None = None
     place_width_emu: int | None = None
@@ -202,6 +263,102 @@ class OutlineOut(Wire):
     sections: list[SectionOut]
     body: ContainerOut
     spots: dict[str, SpotOut]
+
+
+class TracksOut(Wire):
+    """Columns or rows: a usual size, and runs (first, last, size) with another one, in order; EMU, not rounded."""
+
+    usual_emu: float
+    own: list[tuple[int, int, float]]
+
+
+class BoxOut(Wire):
+    """What stands on a sheet already, from its corner. `member` is a picture's that can be shown."""
+
+    kind: str
+    x_emu: int
+    y_emu: int
+    width_emu: int
+    height_emu: int
+    member: str | None
+    crop: CropWire
+    description: str
+
+
+class SheetOfGridOut(Wire):
+    """A sheet's measures; rows and columns count from 0. `merged` are (top, left, bottom, right)."""
+
+    name: str
+    hidden: bool
+    columns: TracksOut
+    rows: TracksOut
+    frozen_columns: int
+    frozen_rows: int
+    used_columns: int
+    used_rows: int
+    merged: list[list[int]]
+    boxes: list[BoxOut]
+
+
+class GridOut(Wire):
+    """A spreadsheet's sheets, in the order of their tabs."""
+
+    sheets: list[SheetOfGridOut]
+
+
+class GridCellOut(Wire):
+    """A cell that shows something."""
+
+    row: int
+    column: int
+    text: str
+    is_number: bool
+
+
+class FoundCellOut(Wire):
+    """A cell that was found: its sheet's number, its row and column."""
+
+    sheet: int
+    row: int
+    column: int
+
+
+class AttachmentOut(Wire):
+    """Something that hangs on a message; `bytes` as it is written, encoded."""
+
+    member: str
+    name: str
+    type: str
+    bytes: int
+
+
+class MessageOut(Wire):
+    """A message beside its text: header fields, what hangs on it, whether its body can show pictures."""
+
+    fields: list[tuple[str, str]]
+    attachments: list[AttachmentOut]
+    takes_pictures: bool
+    letter: LetterWire | None
+    """What a new message says; null for one that came from outside, whose words stay as they are."""
+
+
+class LetterWire(Wire):
+    """What a new message says."""
+
+    sender: Annotated[str, Field(max_length=1_000)] = ""
+    to: Annotated[str, Field(max_length=10_000)] = ""
+    cc: Annotated[str, Field(max_length=10_000)] = ""
+    subject: Annotated[str, Field(max_length=1_000)] = ""
+    text: Annotated[str, Field(max_length=200_000)] = ""
+
+
+class ArrivalOut(Wire):
+    """How the message arrives: where pictures show (`html`, safe to show), and where they don't."""
+
+    html: str
+    plain: str
+    listed: list[AttachmentOut]
+    listed_plain: list[AttachmentOut]
 
 
 class WeighedOut(Wire):

@@ -5,12 +5,13 @@ from __future__ import annotations
 from dataclasses import asdict
 
 from tijera.core.clippings.composing import layout_of
+from tijera.core.clippings.legend import legend_of
 from tijera.core.marks.colours import COLOURS
 from tijera.core.marks.kinds import Drawn, kind_of, kinds
 from tijera.core.marks.mark import Amount, Choice, Kind, Option, Switch, Value
 from tijera.core.marks.tint import COLOURS as TINTS
 from tijera.store.records import ClippingRecord
-from tijera.usecases import consent, trimming
+from tijera.usecases import consent
 from tijera.usecases.readability import Door, Readable
 from tijera.usecases.styles import last_styles
 from tijera.usecases.trimming import Place
@@ -93,7 +94,7 @@ def sheet(workshop: Workshop, record: ClippingRecord, place: Place, added: list[
         width_emu=place.width.emu,
         height_emu=place.height.emu,
         marks=[_mark(workshop, each) for each in drawn],
-        legend=[wire.LegendLineOut(label=line.label, text=line.text) for line in trimming.legend_of(own)],
+        legend=[wire.LegendLineOut(label=line.label, text=line.text) for line in legend_of(own)],
         undo=undo.label if undo else None,
         redo=redo.label if redo else None,
         held_back=record.window if held else None,

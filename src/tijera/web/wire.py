@@ -5,11 +5,16 @@ from __future__ import annotations
 import hashlib
 from dataclasses import asdict
 
-from tijera.core.packages.formats import TextDocument
+from tijera.core.packages.eml.compose import Letter
+from tijera.core.packages.eml.document import Attachment, EmlDocument
+from tijera.core.packages.eml.shown import Arrival
+from tijera.core.packages.formats import SheetDocument, TextDocument, format_of
+from tijera.core.packages.grid import GridSheet, Tracks
+from tijera.core.packages.placed import Layout
 from tijera.core.packages.spots import Block, Container, Spot
 from tijera.store.records import HandoverRecord
-from tijera.usecases import placing
-from tijera.usecases.placing import Standing
+from tijera.usecases import destinations, standings
+from tijera.usecases.standings import Standing
 from tijera.usecases.weighing import Weighed, Weight
 from tijera.usecases.workshop import Workshop
 from tijera.web import schemas as wire
@@ -26,6 +31,9 @@ def spot(each: Spot) -> wire.SpotOut:
         widths_emu=[width.emu for width in each.widths],
         height_emu=each.height.emu,
         section=each.section,
+        stands=[stand.value for stand in each.stands],
+        free_width_emu=None if each.free_width is None else each.free_width.emu,
+        grows_to_emu=None if each.grows_to is None else each.grows_to.emu,
     )
 
 
@@ -47,25 +55,43 @@ def placement(each: Standing) -> wire.PlacementOut:
         description=record.description,
         leaves_as=each.described,
         note=record.rendition_note if each.has_rendition else None,
+        layout=layout(record.layout, each.spot),
+        alike=record.alike,
         version=f"{rendition}-{hashlib.sha256(each.shown.encode()).hexdigest()[:16]}",
+    )
+
+
+def layout(own: Layout, at: Spot) -> wire.LayoutOut:
+    """How a picture stands there."""
+    return wire.LayoutOut(
+        stand=(own.stand if own.stand in at.stands else at.stands[0]).value,
+        align=own.align.value,
+        margin_emu=None if own.margin is None else own.margin.emu,
+        caption=own.caption,
+        caption_above=own.caption_above,
+        legend=own.legend,
+        beside=own.beside,
+        along_outline=own.along_outline,
+        grows_row=own.grows_row,
     )
 
 
 def bench(workshop: Workshop, *, has_example: bool) -> wire.BenchOut:
     """All that lies on the bench."""
     store = workshop.store
-    destination = placing.current(workshop)
+    destination = destinations.current(workshop)
     shown, placed = None, []
     if destination is not None:
-        document = placing.document_of(workshop, destination)
-        standings = placing.standings(workshop, destination)
-        placed = list({each.clipping.id: each.clipping for each in standings}.values())
+        document = destinations.document_of(workshop, destination)
+        standing = standings.standings(workshop, destination)
+        placed = list({each.clipping.id: each.clipping for each in standing}.values())
         shown = wire.DestinationOut(
             id=destination.id,
             name=destination.name,
             limit_bytes=destination.limit_bytes,
+            view=format_of(document).view.value,
             spot=spot(document.spot(destination.spot)) if destination.spot else None,
-            placements=[placement(each) for each in standings],
+            placements=[placement(each) for each in standing],
         )
     undo, redo, newest = store.undoable(), store.redoable(), store.newest_clipping()
     return wire.BenchOut(
@@ -93,6 +119,67 @@ def outline(document: TextDocument) -> wire.OutlineOut:
         ],
         body=_container(document.outline.body),
         spots={id_: spot(each) for id_, each in document.outline.spots.items()},
+    )
+
+
+def grid(document: SheetDocument) -> wire.GridOut:
+    """A spreadsheet's sheets, without their cells."""
+    return wire.GridOut(sheets=[_sheet(each) for each in document.grids])
+
+
+def _sheet(sheet: GridSheet) -> wire.SheetOfGridOut:
+    return wire.SheetOfGridOut(
+        name=sheet.name,
+        hidden=sheet.hidden,
+        columns=_tracks(sheet.columns),
+        rows=_tracks(sheet.rows),
+        frozen_columns=sheet.frozen_columns,
+        frozen_rows=sheet.frozen_rows,
+        used_columns=sheet.used_columns,
+        used_rows=sheet.used_rows,
+        merged=[[each.top, each.left, each.bottom, each.right] for each in sheet.merged],
+        boxes=[
+            wire.BoxOut(
+                kind=each.kind,
+                x_emu=each.x.emu,
+                y_emu=each.y.emu,
+                width_emu=each.width.emu,
+                height_emu=each.height.emu,
+                member=each.member,
+                crop=wire.CropWire(**asdict(each.crop)),
+                description=each.description,
+            )
+            for each in sheet.boxes
+        ],
+    )
+
+
+def _tracks(own: Tracks) -> wire.TracksOut:
+    return wire.TracksOut(usual_emu=float(own.usual), own=[(run.first, run.last, float(run.size)) for run in own.own])
+
+
+def message(document: EmlDocument, letter: Letter | None) -> wire.MessageOut:
+    """A message beside its text."""
+    said = {} if letter is None else {name: value for name, value in asdict(letter).items() if name != "date"}
+    return wire.MessageOut(
+        fields=list(document.fields),
+        attachments=[_attachment(each) for each in document.attachments],
+        takes_pictures=document.takes_pictures,
+        letter=None if letter is None else wire.LetterWire(**said),
+    )
+
+
+def _attachment(each: Attachment) -> wire.AttachmentOut:
+    return wire.AttachmentOut(member=each.member, name=each.name, type=each.type, bytes=each.bytes)
+
+
+def arrival(each: Arrival) -> wire.ArrivalOut:
+    """How a message arrives."""
+    return wire.ArrivalOut(
+        html=each.html,
+        plain=each.plain,
+        listed=[_attachment(one) for one in each.listed],
+        listed_plain=[_attachment(one) for one in each.listed_plain],
     )
 
 

@@ -30,7 +30,7 @@ from tijera.core.units import Length
 from tijera.demo.example import fill
 from tijera.demo.handbook import make_handbook
 from tijera.store.records import FrameRecord
-from tijera.usecases import placing, rack, taking, weighing
+from tijera.usecases import destinations, placing, rack, standings, taking, weighing
 from tijera.usecases.fitting import Fitted, make_it_fit
 from tijera.usecases.jobs import Jobs
 
@@ -124,9 +124,9 @@ class Placing(BenchCase):
     def test_it_takes_the_width_of_its_place_and_follows_a_crop(self) -> None:
         """900 px at scale 1.5 are 158.75 mm, the column has 160.02; cropped it is narrower."""
         placed = placing.place(self.workshop, self.paper.id, self.clipping.id, "b.1")
-        self.assertAlmostEqual(placing.standing(self.workshop, placed).measures.width.mm, 158.75, places=3)
+        self.assertAlmostEqual(standings.standing(self.workshop, placed).measures.width.mm, 158.75, places=3)
         rack.crop(self.workshop, self.clipping.id, Rect(0, 0, 300, 200))
-        self.assertAlmostEqual(placing.standing(self.workshop, placed).measures.width.mm, 52.917, places=3)
+        self.assertAlmostEqual(standings.standing(self.workshop, placed).measures.width.mm, 52.917, places=3)
 
     def test_what_is_written_is_what_was_promised(self) -> None:
         """Size, pixels, alternative text; the copy's weight is its length; the original stays."""
@@ -170,9 +170,9 @@ class Placing(BenchCase):
         """It is never done without being asked."""
         small = rack.crop(self.workshop, self.clipping.id, Rect(0, 0, 200, 90))
         placed = placing.place(self.workshop, self.paper.id, small.id, "b.2")
-        self.assertFalse(placing.standing(self.workshop, placed).measures.enlarged)
+        self.assertFalse(standings.standing(self.workshop, placed).measures.enlarged)
         filled = placing.adjust(self.workshop, placed.id, width=WidthRule.FILL)
-        self.assertTrue(placing.standing(self.workshop, filled).measures.enlarged)
+        self.assertTrue(standings.standing(self.workshop, filled).measures.enlarged)
 
     def test_a_jpeg_that_is_not_cut_goes_in_with_its_own_pixels_and_no_metadata(self) -> None:
         """A cut one is encoded once more; both hide what is hidden."""
@@ -194,11 +194,11 @@ class Fitting(BenchCase):
         """The handbook under 2 MB, with the harbour chart and the roster in it twice: too heavy."""
         super().setUp()
         fill(self.workshop)
-        current = placing.current(self.workshop)
+        current = destinations.current(self.workshop)
         assert current is not None
         self.handbook = current
         self.clippings = {clipping.name: clipping for clipping in self.workshop.store.clippings()}
-        spots = [spot.id for spot in placing.document_of(self.workshop, current).spots() if spot.section == 2]
+        spots = [spot.id for spot in destinations.document_of(self.workshop, current).spots() if spot.section == 2]
         for spot, name in zip(spots[3:], ("Harbour chart", "Crew roster, week 11", "Harbour chart"), strict=False):
             placing.place(self.workshop, current.id, self.clippings[name].id, spot)
 
@@ -227,7 +227,7 @@ class Fitting(BenchCase):
     def test_sharpness_is_that_of_what_is_written(self) -> None:
         """Where pixels were given up, the placement says so."""
         self._fit(1_330_000)
-        chart = next(each for each in placing.standings(self.workshop, self.handbook) if each.clipping.name == "Harbour chart")  # fmt: skip
+        chart = next(each for each in standings.standings(self.workshop, self.handbook) if each.clipping.name == "Harbour chart")  # fmt: skip
         written = decode(placing.rendition_bytes(self.workshop, chart)[0]).size
         self.assertLess(written.width, chart.clipping.crop_width)
         self.assertAlmostEqual(chart.ppi, written.width / chart.measures.width.inches)
@@ -252,7 +252,7 @@ class Fitting(BenchCase):
         self._fit(2_000_000)
         rack.crop(self.workshop, self.clippings["Harbour chart"].id, Rect(0, 0, 200, 150))
         charts = [
-            each for each in placing.standings(self.workshop, self.handbook) if each.clipping.name == "Harbour chart"
+            each for each in standings.standings(self.workshop, self.handbook) if each.clipping.name == "Harbour chart"
         ]
         self.assertFalse(any(each.has_rendition for each in charts))
         self.assertEqual(decode(placing.rendition_bytes(self.workshop, charts[0])[0]).size, Size(200, 150))

@@ -13,7 +13,7 @@ from tijera.core.frames.source import Desktop
 from tijera.core.geometry import Rect
 from tijera.demo.handbook import make_handbook
 from tijera.store.records import ClippingRecord, FrameRecord
-from tijera.usecases import longpages, placing, rack, taking
+from tijera.usecases import destinations, longpages, placing, rack, taking
 from tijera.usecases.jobs import Job
 from tijera.usecases.options import change_options, options
 from tijera.usecases.taking import Cut, Kind
@@ -100,7 +100,7 @@ class Kinds(TakingCase):
     def test_the_alternative_text_begins_without_day_and_time(self) -> None:
         """Until the clipping is renamed: then it is the name."""
         destination = self.open(make_handbook())
-        spot = next(iter(placing.document_of(self.workshop, destination).spots())).id
+        spot = next(iter(destinations.document_of(self.workshop, destination).spots())).id
         record = self.cut(Kind.REGION, Rect(90, 130, 900, 420))
         placed = placing.place(self.workshop, destination.id, record.id, spot)
         self.assertEqual(placed.description, "Tide board, outer quay")

@@ -12,6 +12,7 @@ from tests.support.bench import BenchCase
 from tests.support.docx import Docx, paragraph, section
 from tests.support.sheets import mark
 from tijera.core.clippings import edits
+from tijera.core.clippings.legend import legend_of
 from tijera.core.clippings.sheet import PLAIN, Edge, Sheet
 from tijera.core.errors import ChangedElsewhere, MarkOutside, NothingToUndo, PartInUse, PartOfItself
 from tijera.core.geometry import Rect
@@ -19,7 +20,7 @@ from tijera.core.imaging.decode import decode
 from tijera.core.marks.mark import Mark
 from tijera.store.records import ClippingRecord
 from tijera.store.sheets import sheet_as_json, sheet_of_json
-from tijera.usecases import consent, placing, rack, styles, taking, trimming
+from tijera.usecases import consent, destinations, placing, rack, standings, styles, taking, trimming
 from tijera.usecases.readability import Grade, readable
 
 _TITLE = "Tide board, outer quay"
@@ -132,11 +133,11 @@ class Leaving(TrimCase):
         """A clipping in a narrow place and in a wide one: other pixels, both with their nine points."""
         self.add(mark("text", (40, 60), text="Low water", size_pt=9.0))
         destination = self.open(_PAPER)
-        spot = next(iter(placing.document_of(self.workshop, destination).spots())).id
+        spot = next(iter(destinations.document_of(self.workshop, destination).spots())).id
         placed = placing.place(self.workshop, destination.id, self.record.id, spot)
-        wide = placing.standing(self.workshop, placed)
+        wide = standings.standing(self.workshop, placed)
         small = placing.adjust(self.workshop, placed.id, width=wide.measures.width.parse("50mm"))
-        narrow = placing.standing(self.workshop, small)
+        narrow = standings.standing(self.workshop, small)
         self.assertGreater(narrow.px_per_pt, wide.px_per_pt * 1.5)
         one, other = (placing.rendition_bytes(self.workshop, each)[0] for each in (wide, narrow))
         self.assertNotEqual(one, other)
@@ -144,11 +145,11 @@ class Leaving(TrimCase):
     def test_what_was_made_fit_is_void_after_a_mark(self) -> None:
         """A rendition shows what was visible then."""
         destination = self.open(_PAPER)
-        spot = next(iter(placing.document_of(self.workshop, destination).spots())).id
+        spot = next(iter(destinations.document_of(self.workshop, destination).spots())).id
         placed = placing.place(self.workshop, destination.id, self.record.id, spot)
-        before = placing.standing(self.workshop, placed).shown
+        before = standings.standing(self.workshop, placed).shown
         self.add(mark("pennant", (40, 60)))
-        self.assertNotEqual(placing.standing(self.workshop, placed).shown, before)
+        self.assertNotEqual(standings.standing(self.workshop, placed).shown, before)
 
     def test_saved_copied_placed_and_small_pictures_hold_no_blacked_out_pixel(self) -> None:
         """Everything that leaves, decoded: black where it was blacked out."""
@@ -191,7 +192,7 @@ class Consent(TrimCase):
         """No member of the written copy has the title, until it is allowed; own words always leave."""
         self.add(mark("black-out", (40, 200), (300, 260)))
         destination = self.open(_PAPER)
-        spot = next(iter(placing.document_of(self.workshop, destination).spots())).id
+        spot = next(iter(destinations.document_of(self.workshop, destination).spots())).id
         placed = placing.place(self.workshop, destination.id, self.record.id, spot)
 
         def members() -> bytes:
@@ -278,13 +279,13 @@ class Helping(TrimCase):
             mark("pennant", (20, 80), id_="a", row="letters", text="The lamp"),
             mark("pennant", (20, 90), id_="3", text="The vessel that waits"),
         )
-        lines = [(line.label, line.text) for line in trimming.legend_of(self.sheet(self.record))]
+        lines = [(line.label, line.text) for line in legend_of(self.sheet(self.record))]
         self.assertEqual(lines, [("1", "The depth to read"), ("3", "The vessel that waits"), ("a", "The lamp")])
 
     def test_small_text_opens_doors_with_figures_that_hold(self) -> None:
         """In a place of 40 mm: the crop that is offered really makes the text as large as was said."""
         destination = self.open(_PAPER)
-        spot = next(iter(placing.document_of(self.workshop, destination).spots()))
+        spot = next(iter(destinations.document_of(self.workshop, destination).spots()))
         record = self.workshop.store.find(ClippingRecord, self.record.id)
         placed = placing.place(self.workshop, destination.id, record.id, spot.id)
         small = placing.adjust(self.workshop, placed.id, width=spot.width.parse("50mm"))

@@ -8,7 +8,7 @@ from enum import StrEnum
 from typing import Any, Protocol, cast
 
 from tijera.core.errors import NotADocument
-from tijera.core.packages import docx, ods, odt, xlsx
+from tijera.core.packages import docx, eml, ods, odt, xlsx
 from tijera.core.packages.grid import GridSheet
 from tijera.core.packages.odf.package import refuse_other_kind
 from tijera.core.packages.opc.package import main_part
@@ -75,6 +75,7 @@ class Format:
     media_type: str
     view: View
     recognises: Callable[[Package], bool]
+    """Whether a package is of this format; a format that is no package recognises none."""
     kind: type[Any]
     """Of its opened documents."""
     open: Callable[[Package], Document]
@@ -127,11 +128,26 @@ FORMATS = (
 )
 
 
+MESSAGE = Format(
+    "eml",
+    eml.MEDIA_TYPE,
+    View.MESSAGE,
+    lambda _: False,
+    eml.EmlDocument,
+    lambda package: eml.open_eml(package.data),
+    eml.write,
+    eml.report_pictures,
+)
+"""The one that is no package."""
+
+
 def open_document(data: bytes, name: str = "document", guards: Guards | None = None) -> Document:
     """Open and check a document from outside, by its content, whatever it is called.
 
     Raises subclasses of `InputRefused`.
     """
+    if eml.recognises(data):
+        return eml.open_eml(data, name, guards)
     package = open_package(data, name, guards)
     for each in FORMATS:
         if each.recognises(package):
@@ -143,7 +159,7 @@ def open_document(data: bytes, name: str = "document", guards: Guards | None = N
 
 def format_of(document: Document) -> Format:
     """The format of an opened document."""
-    return next(each for each in FORMATS if isinstance(document, each.kind))
+    return next(each for each in (*FORMATS, MESSAGE) if isinstance(document, each.kind))
 
 
 def as_text(document: Document) -> TextDocument:
@@ -151,6 +167,13 @@ def as_text(document: Document) -> TextDocument:
     if format_of(document).view is View.GRID:
         raise NotADocument(why="it has cells, not running text")
     return cast("TextDocument", document)
+
+
+def as_message(document: Document) -> eml.EmlDocument:
+    """A message. Raises `NotADocument` for others."""
+    if not isinstance(document, eml.EmlDocument):
+        raise NotADocument(why="it is no message")
+    return document
 
 
 def as_sheets(document: Document) -> SheetDocument:

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 from enum import StrEnum
+from fractions import Fraction
 
+from tijera.core.clippings.legend import LegendLine
 from tijera.core.packages.spots import Spot, SpotKind, Stand
-from tijera.core.units import Length
+from tijera.core.units import EMU_PER_POINT, POINTS_PER_INCH, Length
 
 CLEAR = Length.from_mm(3)
 """Room above and below a picture in the body."""
@@ -47,14 +50,6 @@ PLAIN = Layout()
 
 
 @dataclass(frozen=True)
-class LegendLine:
-    """A pennant's sign and the line that belongs to it."""
-
-    sign: str
-    text: str
-
-
-@dataclass(frozen=True)
 class PlacedPicture:
     """A picture as it goes into a document: encoded bytes and measures."""
 
@@ -84,9 +79,34 @@ class Written:
 
     data: bytes
     members: tuple[str, ...]
+    copies: Mapping[str, str] = field(default_factory=dict)
+    """Members that hold a placed picture once more, each with the one that it is a copy of."""
 
 
 def clear_of(spot: Spot, height: Length) -> Length:
     """The room above and below a picture: one as high as its place leaves no room to be clear of anything."""
     clear = CLEAR if spot.kind is SpotKind.BODY else _CLEAR_IN_CELL
     return min(clear, Length(max((spot.height.emu - height.emu) // 2, 0)))
+
+
+_LINE_PT, _CHARACTER_PT, _APART_PT = 12.5, 5.0, 6.0
+"""Of words under a picture: reckoned for letters of 10 pt, half an em each (common practice for an estimate)."""
+
+
+def room_for_words(layout: Layout, lines: Sequence[LegendLine], width: Length) -> Length:
+    """About how high caption and legend become under a picture that is so wide: the page's own layout decides."""
+    texts = [f"Figure 00 {layout.caption}"] if layout.caption else []
+    texts += [f"00  {line.text}" for line in lines] if layout.legend else []
+    across = max(int(width.inches * POINTS_PER_INCH / _CHARACTER_PT), 1)
+    high = sum(-(-len(text) // across) * _LINE_PT + _APART_PT for text in texts)
+    return Length.exactly(Fraction(str(high)) * EMU_PER_POINT)
+
+
+_MOST_MARGIN = Length.from_mm(50)
+
+
+def margin_of(text: str) -> Length:
+    """Read a margin such as "3 mm"; "0" needs no unit. Raises `LengthUnreadable`."""
+    if text.strip() == "0":
+        return Length(0)
+    return min(Length.parse(text.replace(",", ".")), _MOST_MARGIN)

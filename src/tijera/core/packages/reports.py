@@ -55,7 +55,7 @@ def reports_of(package: Package, uses: Mapping[str, Sequence[Showing]]) -> tuple
 
 def _report(package: Package, name: str, uses: Sequence[Showing]) -> PictureReport:
     member = package.member(name)
-    pixels = _pixel_size(package.read(name))
+    pixels = pixel_size(package.read(name))
     sized = [use for use in uses if use.width.emu > 0 and use.height.emu > 0]
     ppi = None
     if pixels is not None and sized:
@@ -73,7 +73,7 @@ def _report(package: Package, name: str, uses: Sequence[Showing]) -> PictureRepo
     )
 
 
-def _pixel_size(data: bytes) -> Size | None:
+def pixel_size(data: bytes) -> Size | None:
     """Read a picture's size from its header, without decoding it."""
     with contextlib.suppress(OSError, SyntaxError, ValueError, EOFError), Image.open(io.BytesIO(data)) as image:
         return Size(*image.size)

@@ -100,6 +100,11 @@ class Spot:
         return min(self.widths)
 
     @property
+    def fit_width(self) -> Length:
+        """The width that a picture is fitted into by itself."""
+        return self.free_width or self.width
+
+    @property
     def most_width(self) -> Length:
         """The widest that a picture may be made here."""
         return self.free_width or max(self.widths)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import asyncio
 import json
 from collections.abc import AsyncIterator
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from urllib.parse import quote
 
 from fastapi import APIRouter
@@ -13,10 +13,11 @@ from fastapi.responses import Response
 from sse_starlette import EventSourceResponse, ServerSentEvent
 
 from tijera.core.budget.verdict import Progress
-from tijera.core.fit import WidthRule
+from tijera.core.packages.placed import Align, Layout, margin_of
+from tijera.core.packages.spots import Stand
 from tijera.core.units import Length
 from tijera.store.records import HandoverRecord, PlacementRecord
-from tijera.usecases import placing
+from tijera.usecases import placing, standings
 from tijera.usecases.fitting import Fitted
 from tijera.usecases.jobs import Job
 from tijera.usecases.longpages import Growing, PageJoined
@@ -48,20 +49,37 @@ def redo(workshop: WorkshopDep) -> None:
 
 @router.patch("/placements/{placement}", status_code=204)
 def adjust(placement: str, body: schemas.AdjustIn, workshop: WorkshopDep) -> None:
-    """Change its width, its column or its description, or move it to another spot."""
-    width: Length | WidthRule | None = None
-    if body.width in (WidthRule.FIT.value, WidthRule.FILL.value):
-        width = WidthRule(body.width)
-    elif body.width is not None:
-        width = Length.parse(body.width)
+    """Change its width, its column, its words, how it stands; move it to another spot; put another clipping there."""
+    before = workshop.store.find(PlacementRecord, placement)
     placing.adjust(
         workshop,
         placement,
-        width=width,
+        width=None if body.width is None else placing.width_of(workshop, placement, body.width),
         place_width=None if body.place_width_emu is None else Length(body.place_width_emu),
         description=body.description,
         spot_id=body.spot,
+        layout=None if body.layout is None else _changed(before.layout, body.layout),
+        clipping_id=body.clipping,
     )
+
+
+def _changed(layout: Layout, body: schemas.LayoutIn) -> Layout:
+    """A layout with what was given; what was left out stays."""
+    given = {name: value for name, value in body.model_dump(exclude={"margin"}).items() if value is not None}
+    if "stand" in given:
+        given["stand"] = Stand(given["stand"])
+    if "align" in given:
+        given["align"] = Align(given["align"])
+    changed = replace(layout, **given)
+    if body.margin is None:
+        return changed
+    return replace(changed, margin=None if body.margin == "usual" else margin_of(body.margin))
+
+
+@router.put("/placements/{placement}/alike", status_code=204)
+def set_alike(placement: str, body: schemas.AlikeIn, workshop: WorkshopDep) -> None:
+    """Give it the scale of another one, and of all that have that scale already; or a scale of its own."""
+    placing.set_alike(workshop, placement, body.placement)
 
 
 @router.delete("/placements/{placement}", status_code=204)
@@ -73,7 +91,7 @@ def take_out(placement: str, workshop: WorkshopDep) -> None:
 @router.get("/placements/{placement}/picture", response_class=Response, responses=PICTURE)
 def picture(placement: str, workshop: WorkshopDep) -> Response:
     """The very bytes that would be written; the address carries `v`, its version."""
-    standing = placing.standing(workshop, workshop.store.find(PlacementRecord, placement))
+    standing = standings.standing(workshop, workshop.store.find(PlacementRecord, placement))
     data, extension = placing.rendition_bytes(workshop, standing)
     answer = png(data, forever=True)
     answer.media_type = f"image/{extension}"

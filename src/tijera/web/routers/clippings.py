@@ -10,7 +10,7 @@ from fastapi.responses import Response
 
 from tijera.core.geometry import Size
 from tijera.store.records import ClippingRecord, PlacementRecord
-from tijera.usecases import placing, rack, taking
+from tijera.usecases import placing, rack, standings, taking
 from tijera.usecases.naming import find_terms
 from tijera.web import schemas, take_schemas, take_wire, wire
 from tijera.web.routers.deps import PICTURE, RAW_BODY, WorkshopDep, png
@@ -96,7 +96,7 @@ def picture(
 def weigh(clipping: str, workshop: WorkshopDep, placement: Annotated[str | None, Query()] = None) -> schemas.BytesOut:
     """What it weighs in a document: as it stands in a placement, else before anything is given up."""
     if placement is not None:
-        standing = placing.standing(workshop, workshop.store.find(PlacementRecord, placement))
+        standing = standings.standing(workshop, workshop.store.find(PlacementRecord, placement))
         return schemas.BytesOut(bytes=len(placing.rendition_bytes(workshop, standing)[0]))
     return schemas.BytesOut(
         bytes=workshop.pictures.first_rendition(workshop.store.find(ClippingRecord, clipping)).bytes

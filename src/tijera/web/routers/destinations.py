@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
+from collections.abc import Sequence
+from dataclasses import asdict
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Request
@@ -13,15 +16,19 @@ from tijera.core.geometry import Size
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_jpeg, encode_png
 from tijera.core.imaging.resize import shrink_to_fit
-from tijera.core.packages.formats import as_text
+from tijera.core.packages.eml.compose import Letter
+from tijera.core.packages.eml.shown import arrival as arrival_of
+from tijera.core.packages.formats import Document, as_message, as_sheets, as_text, open_document
+from tijera.core.packages.grid import GridCell, find_words
 from tijera.core.packages.spots import WHOLE, Crop
 from tijera.core.units import parse_limit
 from tijera.store.records import ClippingRecord, DestinationRecord
-from tijera.usecases import fitting, placing, weighing
+from tijera.usecases import destinations, fitting, letters, placing, weighing
 from tijera.web import schemas, take_schemas, wire
 from tijera.web.routers.deps import FOREVER, RAW_BODY, ServicesDep, WorkshopDep
 
 router = APIRouter(prefix="/destinations", tags=["destinations"])
+_MOST_ROWS = 1_000
 _SHOWN_MOST = Size(1_200, 1_200)
 
 
@@ -37,7 +44,7 @@ async def open_file(
 ) -> schemas.OpenedOut:
     """Open a document; its bytes are the body."""
     data = await request.body()
-    record = await run_in_threadpool(placing.open_destination, workshop, data, name)
+    record = await run_in_threadpool(destinations.open_destination, workshop, data, name)
     return schemas.OpenedOut(id=record.id, name=record.name)
 
 
@@ -47,21 +54,92 @@ def open_example(services: ServicesDep) -> schemas.OpenedOut:
     if services.example is None:
         raise NotFound(what="document", key="example")
     example = services.example()
-    record = placing.open_destination(services.workshop, example.data, example.name, example.limit_bytes)
+    record = destinations.open_destination(services.workshop, example.data, example.name, example.limit_bytes)
+    return schemas.OpenedOut(id=record.id, name=record.name)
+
+
+@router.post("/letter", status_code=201)
+def new_message(workshop: WorkshopDep) -> schemas.OpenedOut:
+    """Begin a new message."""
+    record = letters.new_message(workshop)
     return schemas.OpenedOut(id=record.id, name=record.name)
 
 
 @router.put("/current", status_code=204)
 def switch(body: schemas.DestinationIn, workshop: WorkshopDep) -> None:
     """Work on another document, or on none."""
-    placing.switch_to(workshop, body.id)
+    destinations.switch_to(workshop, body.id)
 
 
 @router.get("/{destination}/outline")
 def outline(destination: str, workshop: WorkshopDep) -> schemas.OutlineOut:
     """Its text and every place in it."""
     record = workshop.store.find(DestinationRecord, destination)
-    return wire.outline(as_text(placing.document_of(workshop, record)))
+    return wire.outline(as_text(destinations.document_of(workshop, record)))
+
+
+@router.get("/{destination}/message")
+def message(destination: str, workshop: WorkshopDep) -> schemas.MessageOut:
+    """A message beside its text."""
+    record = workshop.store.find(DestinationRecord, destination)
+    return wire.message(as_message(destinations.document_of(workshop, record)), letters.letter_of(record))
+
+
+@router.put("/{destination}/letter", status_code=204)
+def write_letter(destination: str, body: schemas.LetterWire, workshop: WorkshopDep) -> None:
+    """Change what a new message says."""
+    letters.write_letter(workshop, destination, Letter(**body.model_dump()))
+
+
+@router.get("/{destination}/arrival")
+def arrival(destination: str, workshop: WorkshopDep) -> schemas.ArrivalOut:
+    """How the message arrives, as it would be written now: where pictures show, and where they don't."""
+    record = workshop.store.find(DestinationRecord, destination)
+    written = placing.write_copy(workshop, record).written.data
+    return wire.arrival(arrival_of(as_message(open_document(written, record.name, workshop.guards))))
+
+
+@router.get("/{destination}/grid")
+def grid(destination: str, workshop: WorkshopDep) -> schemas.GridOut:
+    """A spreadsheet's sheets with their measures; their cells are asked for as they come into view."""
+    record = workshop.store.find(DestinationRecord, destination)
+    return wire.grid(as_sheets(destinations.document_of(workshop, record)))
+
+
+@router.get("/{destination}/cells")
+def cells(
+    destination: str,
+    workshop: WorkshopDep,
+    sheet: Annotated[int, Query(ge=0)],
+    first: Annotated[int, Query(ge=0)],
+    last: Annotated[int, Query(ge=0)],
+) -> list[schemas.GridCellOut]:
+    """The cells of some rows of a sheet that show something, a thousand rows at the most."""
+    record = workshop.store.find(DestinationRecord, destination)
+    found = sheets_cells(destinations.document_of(workshop, record), sheet, first, min(last, first + _MOST_ROWS))
+    return [schemas.GridCellOut(**asdict(each)) for each in found]
+
+
+@router.get("/{destination}/found-cell")
+def found_cell(
+    destination: str,
+    workshop: WorkshopDep,
+    words: Annotated[str, Query(max_length=200)],
+    after: Annotated[str, Query(pattern=r"^([0-9]{1,7},){2}[0-9]{1,7}$")] | None = None,
+) -> schemas.FoundCellOut | None:
+    """The next cell that holds some words, from the one after (sheet, row, column); null where none does."""
+    record = workshop.store.find(DestinationRecord, destination)
+    begin = None if after is None else tuple(int(each) for each in after.split(","))
+    grids = as_sheets(destinations.document_of(workshop, record)).grids
+    found = find_words(grids, words, None if begin is None else (begin[0], begin[1], begin[2]))
+    return None if found is None else schemas.FoundCellOut(sheet=found[0], row=found[1], column=found[2])
+
+
+@router.get("/{destination}/spots/{spot:path}")
+def spot(destination: str, spot: str, workshop: WorkshopDep) -> schemas.SpotOut:
+    """One place by its name, such as some cells of a sheet."""
+    record = workshop.store.find(DestinationRecord, destination)
+    return wire.spot(destinations.document_of(workshop, record).spot(spot))
 
 
 @router.get("/{destination}/media/{member:path}", response_class=Response)
@@ -73,7 +151,7 @@ def media(
 ) -> Response:
     """A picture that stands in the document already, as it is cropped there: decoded and made anew for the galley."""
     record = workshop.store.find(DestinationRecord, destination)
-    whole = decode(placing.document_of(workshop, record).read(member), member)
+    whole = decode(destinations.document_of(workshop, record).read(member), member)
     picture = shrink_to_fit(whole.cut(_crop(crop).rectangle(whole.size)), _SHOWN_MOST)
     is_photograph = picture.is_photograph and not picture.has_alpha
     data = encode_jpeg(picture, 85) if is_photograph else encode_png(picture, 6)
@@ -88,6 +166,19 @@ def take_out(destination: str, body: schemas.TakeOutIn, workshop: WorkshopDep) -
     return take_schemas.TakenOut(clipping=taken.id, name=taken.name, placement=None)
 
 
+def sheets_cells(document: Document, sheet: int, first: int, last: int) -> Sequence[GridCell]:
+    """The cells of rows `first` to `last`."""
+    grids = as_sheets(document).grids
+    if sheet >= len(grids):
+        raise NotFound(what="sheet", key=sheet)
+    every = grids[sheet].read_cells()
+    return every[bisect_left(every, first, key=_row) : bisect_right(every, last, key=_row)]
+
+
+def _row(cell: GridCell) -> int:
+    return cell.row
+
+
 def _crop(text: str) -> Crop:
     try:
         left, top, right, bottom = (min(max(float(each), 0.0), 1.0) for each in text.split(","))
@@ -99,13 +190,13 @@ def _crop(text: str) -> Crop:
 @router.put("/{destination}/spot", status_code=204)
 def choose_spot(destination: str, body: schemas.SpotIn, workshop: WorkshopDep) -> None:
     """Choose the place that the next clipping goes to."""
-    placing.choose_spot(workshop, destination, body.spot)
+    destinations.choose_spot(workshop, destination, body.spot)
 
 
 @router.put("/{destination}/limit", status_code=204)
 def set_limit(destination: str, body: schemas.LimitIn, workshop: WorkshopDep) -> None:
     """Say what the file may weigh."""
-    placing.set_limit(workshop, destination, None if body.limit is None else parse_limit(body.limit))
+    destinations.set_limit(workshop, destination, None if body.limit is None else parse_limit(body.limit))
 
 
 @router.get("/{destination}/weight")

@@ -11,7 +11,7 @@ from fastapi.responses import Response
 from tijera.core.errors import NotFound
 from tijera.core.imaging.encode import encode_frame
 from tijera.store.records import FrameRecord
-from tijera.usecases import placing, taking
+from tijera.usecases import destinations, placing, taking
 from tijera.web import schemas, take_schemas, take_wire
 from tijera.web.routers.deps import PICTURE, RAW_BODY, WorkshopDep, png
 from tijera.web.wire_base import RectWire
@@ -95,7 +95,7 @@ def take(frame: str, body: take_schemas.TakeIn, workshop: WorkshopDep) -> take_s
     )
     taken = taking.take(workshop, frame, cut, body.name, body.id)
     note = taking.changed_since(workshop, frame)
-    destination = placing.current(workshop)
+    destination = destinations.current(workshop)
     if not body.place or destination is None or destination.spot is None:
         return take_schemas.TakenOut(clipping=taken.id, name=taken.name, placement=None, note=note)
     placed = placing.place_once(workshop, destination.id, taken.id, destination.spot)

@@ -9,7 +9,7 @@ from fastapi.responses import Response
 
 from tijera.core.imaging.encode import encode_png
 from tijera.store.records import ClippingRecord, DestinationRecord, PlacementRecord
-from tijera.usecases import consent, placing, readability, trimming
+from tijera.usecases import consent, placing, readability, standings, trimming
 from tijera.usecases.trimming import Place
 from tijera.usecases.workshop import Workshop
 from tijera.web import trim_edits, trim_schemas, trim_wire
@@ -84,7 +84,7 @@ def sent(
     if scale is not None:
         return png(encode_png(trimming.preview_scaled(workshop, record, scale), 6), forever=True)
     if where.placement is not None:
-        standing = placing.standing(workshop, workshop.store.find(PlacementRecord, where.placement))
+        standing = standings.standing(workshop, workshop.store.find(PlacementRecord, where.placement))
         data, extension = placing.rendition_bytes(workshop, standing)
         answer = png(data, forever=True)
         answer.headers["Content-Type"] = f"image/{extension}"
@@ -99,7 +99,7 @@ def smallest_text(clipping: str, where: WhereDep, workshop: WorkshopDep) -> trim
     record = workshop.store.find(ClippingRecord, clipping)
     destination, spot = None, None
     if where.placement is not None:
-        standing = placing.standing(workshop, workshop.store.find(PlacementRecord, where.placement))
+        standing = standings.standing(workshop, workshop.store.find(PlacementRecord, where.placement))
         destination = workshop.store.find(DestinationRecord, standing.record.destination)
         spot = standing.spot
     elif where.destination is not None and where.spot is not None:

@@ -1,0 +1,199 @@
+"""The parts of a message and where each stands in its bytes (RFC 2046 §5.1).
+
+Nothing is decoded and nothing written here: a message that is parsed and written again is seldom the same.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+from email.header import decode_header, make_header
+from email.message import Message
+from email.parser import BytesHeaderParser
+
+from tijera.core.errors import MessageMalformed
+
+_MOST_DEPTH, _MOST_PARTS, _MOST_HEAD = 30, 5_000, 1_000_000
+_BLANK = re.compile(rb"\r?\n\r?\n")
+_FIELD = re.compile(rb"[!-9;-~]+[ \t]*:")
+_OURS = re.compile(rb"content-[!-9;-~]*[ \t]*:", re.IGNORECASE)
+
+
+@dataclass(frozen=True)
+class Entity:
+    """A message or a part of one: its head from `start`, its body from `body_start` up to `end`, in bytes.
+
+    The line end before a delimiter belongs to the delimiter, so `end` lies before it.
+    """
+
+    data: bytes
+    start: int
+    body_start: int
+    end: int
+    fields: Message
+    children: tuple[Entity, ...]
+    boundary: bytes | None
+    """Of a multipart whose parts were found."""
+    is_closed: bool
+    """Whether the closing delimiter is there."""
+
+    @property
+    def type(self) -> str:
+        """The media type in lower case, "text/plain" where none is given."""
+        return self.fields.get_content_type()
+
+    @property
+    def encoding(self) -> str:
+        """The transfer encoding in lower case, "7bit" where none is given."""
+        return str(self.fields.get("Content-Transfer-Encoding", "7bit")).strip().lower()
+
+    @property
+    def is_attachment(self) -> bool:
+        """Whether it is handed along rather than shown."""
+        return str(self.fields.get("Content-Disposition", "")).strip().lower().startswith("attachment")
+
+    @property
+    def file_name(self) -> str:
+        """What it is called as a file; empty where it is called nothing."""
+        name = self.fields.get_filename()
+        return decoded(str(name)) if name else ""
+
+    @property
+    def content_id(self) -> str:
+        """Its content-id without the angle brackets; empty where it has none."""
+        return str(self.fields.get("Content-ID", "")).strip().strip("<>")
+
+    @property
+    def charset(self) -> str:
+        """The charset of a text part."""
+        return str(self.fields.get_content_charset("us-ascii"))
+
+    @property
+    def head(self) -> bytes:
+        """Its header fields as they are written, without the blank line."""
+        return self.data[self.start : self.body_start]
+
+    @property
+    def body(self) -> bytes:
+        """Its body as it is written."""
+        return self.data[self.body_start : self.end]
+
+    def walk(self) -> Iterator[Entity]:
+        """Itself and all its parts, in order."""
+        yield self
+        for child in self.children:
+            yield from child.walk()
+
+    def leaves(self) -> Iterator[Entity]:
+        """The parts that hold something themselves."""
+        return (each for each in self.walk() if not each.children)
+
+
+def decoded(text: str) -> str:
+    """A header field's text with its encoded words (RFC 2047) read; as it is where they can't be."""
+    try:
+        return " ".join(str(make_header(decode_header(text))).split())
+    except (ValueError, LookupError, UnicodeError):
+        return " ".join(text.split())
+
+
+def looks_like_message(data: bytes) -> bool:
+    """Whether bytes begin with header fields of a message, one of which says what it is."""
+    head = data[:_MOST_HEAD].lstrip(b"\xef\xbb\xbf")
+    if not _FIELD.match(head):
+        return False
+    names = re.findall(rb"(?m)^([!-9;-~]+)[ \t]*:", _BLANK.split(head, maxsplit=1)[0])
+    return bool({name.lower() for name in names} & {b"from", b"to", b"subject", b"received", b"mime-version", b"date"})
+
+
+def newline_of(data: bytes) -> bytes:
+    """The line end that a message uses: that of its first line."""
+    at = data.find(b"\n")
+    return b"\n" if at > 0 and data[at - 1 : at] != b"\r" else b"\r\n"
+
+
+def parse(data: bytes) -> Entity:
+    """Find the parts of a message. Raises `MessageMalformed`."""
+    count = [0]
+    return _entity(data, 0, len(data), 0, count)
+
+
+def _entity(data: bytes, start: int, end: int, depth: int, count: list[int]) -> Entity:
+    count[0] += 1
+    if depth > _MOST_DEPTH or count[0] > _MOST_PARTS:
+        raise MessageMalformed(why=f"its parts are nested more than {_MOST_DEPTH} deep, or more than {_MOST_PARTS}")
+    body_start = _body_start(data, start, end)
+    fields = BytesHeaderParser().parsebytes(data[start:body_start])
+    if fields.get_content_maintype() == "multipart":
+        boundary = fields.get_boundary("")
+        if boundary:
+            raw = boundary.encode("utf-8", "surrogateescape")
+            children, closed = _children(data, body_start, end, raw, depth, count)
+            if children:
+                return Entity(data, start, body_start, end, fields, children, raw, closed)
+    return Entity(data, start, body_start, end, fields, (), None, is_closed=True)
+
+
+def _body_start(data: bytes, start: int, end: int) -> int:
+    """Where the body begins: behind the blank line that ends the head."""
+    if data[start : start + 2] == b"\r\n" or data[start : start + 1] == b"\n":
+        return start + (2 if data[start : start + 1] == b"\r" else 1)
+    match = _BLANK.search(data, start, min(end, start + _MOST_HEAD))
+    return match.end() if match else end
+
+
+def _children(
+    data: bytes, start: int, end: int, boundary: bytes, depth: int, count: list[int]
+) -> tuple[tuple[Entity, ...], bool]:
+    """The parts between delimiters, and whether the closing one was met."""
+    begins: list[int] = []
+    ends: list[int] = []
+    closed = False
+    for at, line_end, closing in _delimiters(data, start, end, boundary):
+        if begins:
+            ends.append(at)
+        if closing:
+            closed = True
+            break
+        begins.append(line_end)
+    if len(ends) < len(begins):
+        ends.append(end)
+    # A delimiter directly behind another one leaves nothing between them.
+    spans = ((first, max(first, last)) for first, last in zip(begins, ends, strict=True))
+    return tuple(_entity(data, first, last, depth + 1, count) for first, last in spans), closed
+
+
+def _delimiters(data: bytes, start: int, end: int, boundary: bytes) -> Iterator[tuple[int, int, bool]]:
+    """Each delimiter line: where what is before it ends, where the next line begins, whether it is the closing one."""
+    mark = b"--" + boundary
+    at = start
+    while (found := data.find(mark, at, end)) >= 0:
+        at = found + len(mark)
+        if found != start and data[found - 1 : found] != b"\n":
+            continue
+        closing = data[at : at + 2] == b"--"
+        rest = at + 2 if closing else at
+        stop = data.find(b"\n", rest, end)
+        line_end = end if stop < 0 else stop + 1
+        if data[rest:line_end].strip(b" \t\r\n"):
+            continue
+        before = found
+        if found > start:
+            before -= 2 if data[found - 2 : found] == b"\r\n" and found - 2 >= start else 1
+        yield before, line_end, closing
+        at = line_end
+
+
+def own_fields(head: bytes) -> tuple[bytes, bytes]:
+    """The lines of a head that are not about its content, and those that are (`Content-…`), each as they are written."""
+    kept: list[bytes] = []
+    moved: list[bytes] = []
+    into_moved = False
+    for line in head.splitlines(keepends=True):
+        if not line.strip(b"\r\n"):
+            continue
+        if line[:1] not in b" \t":
+            into_moved = _OURS.match(line) is not None
+        (moved if into_moved else kept).append(line)
+    return b"".join(kept), b"".join(moved)

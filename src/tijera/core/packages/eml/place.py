@@ -1,0 +1,239 @@
+"""Placing pictures in a message: parts are added between its boundaries, one element is put into its one HTML part.
+
+Nothing of the message is written anew. Sources: RFC 2387 (multipart/related), RFC 2392 (cid), RFC 2183 (disposition),
+RFC 2231 (file names), RFC 2046 §5.1 (boundaries).
+"""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from html import escape
+from urllib.parse import quote
+
+from tijera.core.packages.eml.document import ATTACHMENTS, EmlDocument
+from tijera.core.packages.eml.mime import Entity, own_fields, parse
+from tijera.core.packages.eml.structure import check_message
+from tijera.core.packages.eml.transfer import base64_lines, spliced
+from tijera.core.packages.placed import Align, PlacedPicture, Written
+from tijera.core.packages.spots import Stand
+
+_ID_DIGITS, _BOUNDARY_DIGITS = 20, 24
+_MOST_NAME = 80
+_UNSAFE = '/\\:*?"<>|\r\n\t'
+_MARGIN_PX = 12
+
+
+@dataclass(frozen=True)
+class _Part:
+    """A part that is added, without its boundary."""
+
+    head: bytes
+    body: bytes
+
+    def bytes(self, newline: bytes) -> bytes:
+        return self.head + newline + self.body
+
+
+def write(document: EmlDocument, pictures: Sequence[PlacedPicture]) -> Written:
+    """Write a copy of the message with the pictures in their places.
+
+    A pure function; with no picture the original's bytes come back. Raises `SpotUnknown`, or `StructureBroken` when the
+    structural check fails.
+    """
+    if not pictures:
+        return Written(document.data, ())
+    newline = document.newline
+    stands = [picture.stand_at(document.spot(picture.spot)) for picture in pictures]
+    names = _file_names(document, pictures)
+    ids = [_content_id(picture) for picture in pictures]
+    shown = [n for n, stand in enumerate(stands) if stand in (Stand.IN_BODY, Stand.BOTH)]
+    handed = [n for n, stand in enumerate(stands) if stand in (Stand.ATTACHED, Stand.BOTH)]
+    data = document.data
+    seal = _boundary(document, pictures)
+    if shown:
+        puts = sorted(((document.put_at(pictures[n].spot), n) for n in shown), key=lambda put: put[0])
+        elements = [(at, element(pictures[n], ids[n])) for at, n in puts]
+        once = list({ids[n]: n for n in shown}.values())
+        parts = [_inline(pictures[n], ids[n], names[n], newline) for n in once]
+        data = _in_body(document, elements, parts, seal + "r", newline)
+    if handed:
+        parts = [_attached(pictures[n], names[n], newline) for n in handed]
+        data = _attach(data, parts, seal + "m", newline)
+    check_message(
+        document,
+        data,
+        [pictures[n].data for n in dict.fromkeys(list({ids[n]: n for n in shown}.values()))] if shown else [],
+        [pictures[n].data for n in handed],
+        [element(pictures[n], ids[n]) for n in shown],
+    )
+    members = tuple(f"cid:{ids[n]}" if n in shown else names[n] for n in range(len(pictures)))
+    copies = {names[n]: members[n] for n in handed if n in shown}
+    return Written(data, members, copies)
+
+
+def element(picture: PlacedPicture, content_id: str) -> str:
+    """The one element that stands in the body: the picture with its words, in ASCII."""
+    layout = picture.layout
+    width, height = max(round(picture.width.emu / 9_525), 1), max(round(picture.height.emu / 9_525), 1)
+    align = {Align.LEFT: "left", Align.CENTRE: "center", Align.RIGHT: "right"}[layout.align]
+    margin = _MARGIN_PX if layout.margin is None else layout.margin.pixels
+    image = (
+        f'<img src="cid:{content_id}" alt="{escape(picture.description)}" width="{width}" height="{height}"'
+        f' style="width:{width}px;max-width:100%;height:auto;border:0">'
+    )
+    words = f'<p style="margin:4px 0;font-style:italic">{escape(layout.caption)}</p>' if layout.caption else ""
+    if picture.legend:
+        lines = "".join(f"<li{_value(line.label)}>{escape(line.text)}</li>" for line in picture.legend)
+        kind = "" if picture.legend[0].label.isdigit() else ' type="A"'
+        words += f'<ol{kind} style="text-align:left">{lines}</ol>'
+    if layout.beside:
+        image = (
+            '<table role="presentation" cellspacing="0" cellpadding="0" style="border:0"><tr>'
+            f'<td style="vertical-align:top">{image}</td>'
+            f'<td style="vertical-align:top;text-align:left;padding-left:12px">{escape(layout.beside)}</td></tr></table>'
+        )
+    above, below = (words, "") if layout.caption_above else ("", words)
+    text = f'<div style="margin:{margin}px 0;text-align:{align}">{above}{image}{below}</div>'
+    return text.encode("ascii", "xmlcharrefreplace").decode("ascii")
+
+
+def _value(label: str) -> str:
+    """The number that an item of a list shows; letters count by themselves."""
+    return f' value="{label}"' if label.isdigit() else ""
+
+
+def _content_id(picture: PlacedPicture) -> str:
+    digest = hashlib.sha256(picture.data).hexdigest()[:_ID_DIGITS]
+    return f"{digest}@clippings.tijera"
+
+
+def _file_names(document: EmlDocument, pictures: Sequence[PlacedPicture]) -> list[str]:
+    """A name for each picture as a file, none twice and none that the message has already."""
+    taken = {name.casefold() for name in document.member_names}
+    names = []
+    for picture in pictures:
+        plain = "".join(" " if sign in _UNSAFE or ord(sign) < 32 else sign for sign in picture.name)
+        stem = " ".join(plain.split())[:_MOST_NAME].strip(". ") or "Clipping"
+        ending = "jpg" if picture.extension == "jpeg" else picture.extension
+        name, number = f"{stem}.{ending}", 2
+        while name.casefold() in taken:
+            name, number = f"{stem} {number}.{ending}", number + 1
+        taken.add(name.casefold())
+        names.append(name)
+    return names
+
+
+def _boundary(document: EmlDocument, pictures: Iterable[PlacedPicture]) -> str:
+    """A boundary that stands nowhere in the message; the same for the same message and pictures (RFC 2046 §5.1.1)."""
+    digest = hashlib.sha256(document.data)
+    for picture in pictures:
+        digest.update(picture.data + picture.spot.encode("utf-8", "replace"))
+    number = 0
+    while True:
+        seal = "=_" + hashlib.sha256(digest.digest() + bytes((number,))).hexdigest()[:_BOUNDARY_DIGITS]
+        if seal.encode("ascii") not in document.data:
+            return seal
+        number += 1
+
+
+def _type_fields(picture: PlacedPicture, name: str, newline: bytes) -> bytes:
+    lines = [f"Content-Type: image/{picture.extension};", f" {_parameter('name', name)}"]
+    return newline.join([line.encode("ascii") for line in [*lines, "Content-Transfer-Encoding: base64"]]) + newline
+
+
+def _parameter(name: str, value: str) -> str:
+    """A parameter of a field: plain where it can be, else as RFC 2231 says."""
+    if value.isascii():
+        return f'{name}="{value}"'
+    return f"{name}*=UTF-8''{quote(value, safe='')}"
+
+
+def _inline(picture: PlacedPicture, content_id: str, name: str, newline: bytes) -> _Part:
+    fields = newline.join(
+        (
+            f"Content-ID: <{content_id}>".encode("ascii"),
+            b"Content-Disposition: inline;",
+            f" {_parameter('filename', name)}".encode("ascii"),
+        )
+    )
+    return _Part(_type_fields(picture, name, newline) + fields + newline, base64_lines(picture.data, newline))
+
+
+def _attached(picture: PlacedPicture, name: str, newline: bytes) -> _Part:
+    fields = newline.join((b"Content-Disposition: attachment;", f" {_parameter('filename', name)}".encode("ascii")))
+    return _Part(_type_fields(picture, name, newline) + fields + newline, base64_lines(picture.data, newline))
+
+
+def _in_body(
+    document: EmlDocument, elements: Sequence[tuple[int, str]], parts: Sequence[_Part], boundary: str, newline: bytes
+) -> bytes:
+    """The message with elements in its HTML and the pictures that they show beside it."""
+    shown = document.html
+    text, charset = document.html_text
+    if shown is None or charset is None:
+        return document.data
+    body = spliced(shown, text, charset, elements, newline)
+    related = _related_round(document.root, shown)
+    if related is not None:
+        data = document.data
+        at = related.children[-1].end
+        added = _added(parts, related.boundary or b"", newline)
+        closing = b"" if related.is_closed else newline + b"--" + (related.boundary or b"") + b"--" + newline
+        return data[: shown.body_start] + body + data[shown.end : at] + added + closing + data[at:]
+    return _wrapped(shown, body, parts, boundary, 'multipart/related; type="text/html"', newline)
+
+
+def _related_round(root: Entity, shown: Entity) -> Entity | None:
+    """The multipart/related whose root holds the HTML; None where there is none."""
+    found = None
+    for each in root.walk():
+        if (
+            each.type == "multipart/related"
+            and each.children
+            and any(part is shown for part in each.children[0].walk())
+        ):
+            found = each
+    return found
+
+
+def _attach(data: bytes, parts: Sequence[_Part], boundary: str, newline: bytes) -> bytes:
+    """The message with parts that hang on it."""
+    root = parse(data)
+    if root.type == "multipart/mixed" and root.children and root.boundary:
+        at = root.children[-1].end
+        closing = b"" if root.is_closed else newline + b"--" + root.boundary + b"--" + newline
+        return data[:at] + _added(parts, root.boundary, newline) + closing + data[at:]
+    return _wrapped(root, root.body, parts, boundary, "multipart/mixed", newline)
+
+
+def _added(parts: Iterable[_Part], boundary: bytes, newline: bytes) -> bytes:
+    """Parts behind another one, each with its delimiter before it."""
+    return b"".join(newline + b"--" + boundary + newline + part.bytes(newline) for part in parts)
+
+
+def _wrapped(entity: Entity, body: bytes, parts: Sequence[_Part], boundary: str, kind: str, newline: bytes) -> bytes:
+    """The message with an entity made the first part of a new multipart; fields about its content go in with it."""
+    data, seal = entity.data, boundary.encode("ascii")
+    kept, moved = own_fields(entity.head)
+    is_message = entity.start == 0
+    version = (
+        b""
+        if not is_message or "mime-version" in {name.lower() for name in entity.fields}
+        else b"MIME-Version: 1.0" + newline
+    )
+    if kept and not kept.endswith(b"\n"):
+        kept += newline
+    if moved and not moved.endswith(b"\n"):
+        moved += newline
+    head = kept + version + f"Content-Type: {kind};".encode("ascii") + newline + b' boundary="' + seal + b'"' + newline
+    inner = moved + newline + body
+    whole = (
+        head + newline + b"--" + seal + newline + inner + _added(parts, seal, newline) + newline + b"--" + seal + b"--"
+    )
+    ending = newline if entity.end == len(data) else b""
+    return data[: entity.start] + whole + ending + data[entity.end :]
+
+
+__all__ = ["ATTACHMENTS", "element", "write"]

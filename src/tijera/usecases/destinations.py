@@ -1,0 +1,65 @@
+"""Destinations: opening a file or message, choosing the place for the next clipping, the limit."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from tijera.core.naming import clean_name
+from tijera.core.packages.formats import Document, format_of, open_document
+from tijera.store.records import DestinationRecord
+from tijera.usecases.workshop import Workshop
+
+CURRENT = "current destination"
+
+
+def open_destination(workshop: Workshop, data: bytes, name: str, limit_bytes: int | None = None) -> DestinationRecord:
+    """Take a document in, keep its bytes as they came and make it the one worked on. Raises `InputRefused`."""
+    form = format_of(open_document(data, name, workshop.guards))
+    record = DestinationRecord(
+        id=workshop.new_id(),
+        name=clean_name(name.replace("\\", "/").split("/")[-1]) or f"document.{form.extension}",
+        blob=workshop.store.blobs.put(data),
+        limit_bytes=limit_bytes,
+        spot=None,
+        opened_at=workshop.now(),
+    )
+    workshop.store.add(record)
+    workshop.store.remember(CURRENT, record.id)
+    return record
+
+
+def current(workshop: Workshop) -> DestinationRecord | None:
+    """The destination that is worked on."""
+    remembered = workshop.store.setting(CURRENT)
+    return next((each for each in workshop.store.destinations() if each.id == remembered), None)
+
+
+def switch_to(workshop: Workshop, destination_id: str | None) -> None:
+    """Work on another opened destination, or on none; what was placed stays. Raises `NotFound`."""
+    if destination_id is not None:
+        workshop.store.find(DestinationRecord, destination_id)
+    workshop.store.remember(CURRENT, destination_id or "")
+
+
+def document_of(workshop: Workshop, destination: DestinationRecord) -> Document:
+    """The opened document of a destination."""
+    return workshop.document(destination.blob, destination.name)
+
+
+def choose_spot(workshop: Workshop, destination_id: str, spot_id: str | None) -> DestinationRecord:
+    """Choose the place that the next clipping goes to. Raises `NotFound`, `SpotUnknown`."""
+    destination = workshop.store.find(DestinationRecord, destination_id)
+    if spot_id is not None:
+        document_of(workshop, destination).spot(spot_id)
+    after = replace(destination, spot=spot_id)
+    workshop.store.add(after)
+    return after
+
+
+def set_limit(workshop: Workshop, destination_id: str, limit_bytes: int | None) -> DestinationRecord:
+    """Say what the file may weigh. Raises `NotFound`."""
+    before = workshop.store.find(DestinationRecord, destination_id)
+    after = replace(before, limit_bytes=limit_bytes)
+    with workshop.store.change("Change the limit") as change:
+        change.save(after)
+    return after

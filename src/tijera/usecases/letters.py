@@ -1,0 +1,89 @@
+"""New messages: written here, so that what they say can be changed while pictures stand in them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from email.utils import format_datetime
+
+from tijera.core.errors import NotFound
+from tijera.core.packages.eml.compose import Letter, compose
+from tijera.core.packages.formats import Document, as_text, open_document
+from tijera.core.packages.relocating import find_again
+from tijera.core.packages.spots import Spot, Stand
+from tijera.store.letters import letter_as_json, letter_from_json
+from tijera.store.records import DestinationRecord
+from tijera.usecases.destinations import CURRENT, document_of
+from tijera.usecases.standings import Standing
+from tijera.usecases.workshop import Workshop
+
+NAME = "New message.eml"
+
+
+def new_message(workshop: Workshop) -> DestinationRecord:
+    """Begin a message and make it the destination that is worked on."""
+    opened_at = workshop.now()
+    letter = Letter(date=format_datetime(workshop.local_time(opened_at)))
+    record = DestinationRecord(
+        id=workshop.new_id(),
+        name=NAME,
+        blob=workshop.store.blobs.put(compose(letter)),
+        limit_bytes=None,
+        spot="h.0",
+        opened_at=opened_at,
+        letter=letter_as_json(letter),
+    )
+    workshop.store.add(record)
+    workshop.store.remember(CURRENT, record.id)
+    return record
+
+
+def letter_of(destination: DestinationRecord) -> Letter | None:
+    """What a new message says; None for all that came from outside."""
+    return None if destination.letter is None else letter_from_json(destination.letter)
+
+
+def write_letter(workshop: Workshop, destination_id: str, letter: Letter) -> DestinationRecord:
+    """Change what a new message says; pictures stay behind the paragraphs that they follow. Raises `NotFound`."""
+    before = workshop.store.find(DestinationRecord, destination_id)
+    own = letter_of(before)
+    if own is None:
+        raise NotFound(what="new message", key=before.name)
+    dated = replace(letter, date=own.date)
+    data = compose(dated)
+    after = replace(before, blob=workshop.store.blobs.put(data), letter=letter_as_json(dated))
+    if after == before:
+        return before
+    old = list(as_text(document_of(workshop, before)).outline.spots.values())
+    new = list(as_text(open_document(data, before.name)).outline.spots.values())
+    after = replace(after, spot=None if before.spot is None else _nearest(old, new, before.spot).id)
+    with workshop.store.change("Write the message") as change:
+        change.save(after)
+        for placed in workshop.store.placements(destination_id):
+            spot = _nearest(old, new, placed.spot)
+            if spot.id != placed.spot:
+                change.save(replace(placed, spot=spot.id))
+    return after
+
+
+def _nearest(old: Sequence[Spot], new: Sequence[Spot], wanted: str) -> Spot:
+    """The place found again, else the one as far down as it was: nothing is lost by writing."""
+    found = find_again(old, new, wanted)
+    if found is not None:
+        return found
+    at = next((number for number, spot in enumerate(old) if spot.id == wanted), 0)
+    in_body = [spot for spot in new if Stand.IN_BODY in spot.stands]
+    return in_body[min(at, len(in_body) - 1)]
+
+
+def document_to_write(workshop: Workshop, destination: DestinationRecord, placed: Sequence[Standing]) -> Document:
+    """The document that pictures are written into; a new message's plain text says which ones its HTML shows."""
+    letter = letter_of(destination)
+    if letter is None:
+        return document_of(workshop, destination)
+    shown: dict[int, list[str]] = {}
+    for each in placed:
+        stand = each.record.layout.stand or each.spot.stands[0]
+        if stand in (Stand.IN_BODY, Stand.BOTH) and each.spot.id.startswith("h."):
+            shown.setdefault(int(each.spot.id.removeprefix("h.")), []).append(each.described or each.called)
+    return open_document(compose(letter, shown), destination.name, workshop.guards)
