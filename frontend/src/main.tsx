@@ -13,6 +13,7 @@ import { queries } from "./api/bench";
 import { App } from "./app/App";
 import "./app/frame.css";
 import "./app/rooms.css";
+import "./app/place.css";
 import "./app/trim.css";
 import "./app/mat.css";
 import { theme } from "./app/theme";

@@ -1,9 +1,11 @@
 import { QueryCache, QueryClient, useMutation, useQuery } from "@tanstack/react-query";
 import { say, sayProblem, useBenchState } from "../app/state";
 import {
+  type Adjust,
   type Bench,
   type Clipping,
   type Destination,
+  type Letter,
   type ShownPicture,
   type Spot,
   ProblemError,
@@ -90,9 +92,10 @@ export function useRack(words: string) {
   });
 }
 
-export function useOutline(destination: string | undefined) {
+export function useOutline(destination: string | undefined, version = "") {
   return useQuery({
-    queryKey: ["outline", destination],
+    queryKey: ["outline", destination, version],
+    placeholderData: (before) => before,
     enabled: destination !== undefined,
     staleTime: Infinity,
     queryFn: async () =>
@@ -168,6 +171,46 @@ export async function chooseSpot(destination: string, spot: Spot): Promise<void>
     .PUT("/api/v1/destinations/{destination}/spot", { params: { path: { destination } }, body: { spot: spot.id } })
     .catch(showError);
   await refresh();
+}
+
+/** Choose a place by its name, such as some cells of a sheet. */
+export async function chooseSpotNamed(destination: string, spot: string | null): Promise<void> {
+  await api
+    .PUT("/api/v1/destinations/{destination}/spot", { params: { path: { destination } }, body: { spot } })
+    .catch(showError);
+  await refresh({ sheets: false });
+}
+
+/** Change a placement; what is left out stays. */
+export async function adjustPlacement(placement: string, body: Adjust): Promise<void> {
+  await api.PATCH("/api/v1/placements/{placement}", { params: { path: { placement } }, body }).catch(showError);
+  await refresh();
+}
+
+/** Give a placement the scale of another one, or with null a scale of its own. */
+export async function setAlike(placement: string, other: string | null): Promise<void> {
+  await api
+    .PUT("/api/v1/placements/{placement}/alike", { params: { path: { placement } }, body: { placement: other } })
+    .catch(showError);
+  await refresh();
+}
+
+export function useGrid(destination: string) {
+  return useQuery({
+    queryKey: ["grid", destination],
+    staleTime: Infinity,
+    queryFn: async () =>
+      must(await api.GET("/api/v1/destinations/{destination}/grid", { params: { path: { destination } } })),
+  });
+}
+
+export function useMessage(destination: string, version: string) {
+  return useQuery({
+    queryKey: ["message", destination, version],
+    placeholderData: (before) => before,
+    queryFn: async () =>
+      must(await api.GET("/api/v1/destinations/{destination}/message", { params: { path: { destination } } })),
+  });
 }
 
 export async function placeClipping(destination: string, clipping: string, spot: string): Promise<void> {
@@ -263,6 +306,27 @@ export async function openDocument(file: File): Promise<boolean> {
 /** Hang a picture on the rack; a refusal is thrown. */
 export async function bringIn(file: Blob, name: string): Promise<{ clipping: string; name: string }> {
   return (await upload("clippings", file, name)) as { clipping: string; name: string };
+}
+
+/** Change what a new message says. */
+export async function writeLetter(destination: string, body: Letter): Promise<void> {
+  await api
+    .PUT("/api/v1/destinations/{destination}/letter", { params: { path: { destination } }, body })
+    .catch(showError);
+  await refresh({ sheets: false });
+}
+
+/** Begin with a new, empty file; a new message can be written here. */
+export async function openNew(format: "docx" | "odt" | "xlsx" | "ods" | "eml"): Promise<boolean> {
+  try {
+    if (format === "eml") must(await api.POST("/api/v1/destinations/letter"));
+    else must(await api.POST("/api/v1/destinations/new", { body: { format } }));
+    await refresh();
+    return true;
+  } catch (error) {
+    showError(error);
+    return false;
+  }
 }
 
 export async function openExample(): Promise<void> {

@@ -1184,6 +1184,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/destinations/new": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open New
+         * @description Begin with a new, empty file of a format.
+         */
+        post: operations["open_new_api_v1_destinations_new_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/destinations/current": {
         parameters: {
             query?: never;
@@ -1276,6 +1296,26 @@ export interface paths {
          * @description How the message arrives, as it would be written now: where pictures show, and where they don't.
          */
         get: operations["arrival_api_v1_destinations__destination__arrival_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/arrival/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Arrival Page
+         * @description The message where pictures show, made safe, under a policy that lets nothing in or out.
+         */
+        get: operations["arrival_page_api_v1_destinations__destination__arrival_page_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1639,11 +1679,13 @@ export interface components {
         };
         /**
          * ArrivalOut
-         * @description How the message arrives: where pictures show (`html`, safe to show), and where they don't.
+         * @description How the message arrives: where pictures show (a page of its own, where it has HTML), and where they don't.
          */
         ArrivalOut: {
-            /** Html */
-            html: string;
+            /** Has Page */
+            has_page: boolean;
+            /** Version */
+            version: string;
             /** Plain */
             plain: string;
             /** Listed */
@@ -1884,6 +1926,8 @@ export interface components {
              * @enum {string}
              */
             view: "galley" | "grid" | "message";
+            /** Version */
+            version: string;
             spot: components["schemas"]["SpotOut"] | null;
             /** Placements */
             placements: components["schemas"]["PlacementOut"][];
@@ -1958,6 +2002,16 @@ export interface components {
             version: string;
             /** Edit */
             edit: components["schemas"]["AddEdit"] | components["schemas"]["RestyleEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["ReshapeEdit"] | components["schemas"]["DeriveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["OrderEdit"] | components["schemas"]["LayEdit"] | components["schemas"]["CropEdit"] | components["schemas"]["TurnEdit"] | components["schemas"]["TonesEdit"] | components["schemas"]["RoomEdit"] | components["schemas"]["EdgeEdit"] | components["schemas"]["ScaleEdit"];
+        };
+        /**
+         * FieldOut
+         * @description A header field that a reader shows.
+         */
+        FieldOut: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
         };
         /**
          * FixedKeyOut
@@ -2209,6 +2263,16 @@ export interface components {
             text: string;
         };
         /**
+         * LegendOut
+         * @description A pennant's sign and what it says.
+         */
+        LegendOut: {
+            /** Label */
+            label: string;
+            /** Text */
+            text: string;
+        };
+        /**
          * LetterWire
          * @description What a new message says.
          */
@@ -2412,10 +2476,7 @@ export interface components {
          */
         MessageOut: {
             /** Fields */
-            fields: [
-                string,
-                string
-            ][];
+            fields: components["schemas"]["FieldOut"][];
             /** Attachments */
             attachments: components["schemas"]["AttachmentOut"][];
             /** Takes Pictures */
@@ -2643,6 +2704,8 @@ export interface components {
             bound_by: "place" | "natural" | "height" | "given";
             /** Place Width Emu */
             place_width_emu: number;
+            /** Spot Width Emu */
+            spot_width_emu: number;
             /** Spot Height Emu */
             spot_height_emu: number;
             /** Description */
@@ -2654,6 +2717,14 @@ export interface components {
             layout: components["schemas"]["LayoutOut"];
             /** Alike */
             alike: string | null;
+            /** Has Legend */
+            has_legend: boolean;
+            /** Legend */
+            legend: components["schemas"]["LegendOut"][];
+            /** Caption Number */
+            caption_number: string;
+            /** Has Outline */
+            has_outline: boolean;
             /** Version */
             version: string;
         };
@@ -3201,11 +3272,7 @@ export interface components {
             /** Usual Emu */
             usual_emu: number;
             /** Own */
-            own: [
-                number,
-                number,
-                number
-            ][];
+            own: number[][];
         };
         /**
          * TurnEdit
@@ -5436,6 +5503,40 @@ export interface operations {
             };
         };
     };
+    open_new_api_v1_destinations_new_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     switch_api_v1_destinations_current_put: {
         parameters: {
             query?: never;
@@ -5594,6 +5695,38 @@ export interface operations {
                 content: {
                     "application/problem+json": unknown;
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    arrival_page_api_v1_destinations__destination__arrival_page_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/html": components["schemas"]["Problem"];
                 };
             };
         };

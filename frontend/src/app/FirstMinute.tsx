@@ -66,7 +66,7 @@ export function FirstMinute() {
         <Card title="Put into">
           <Way
             title="Open a file…"
-            says="a .docx or .odt document; drop it anywhere"
+            says="a document, spreadsheet or message; drop it"
             onClick={() => {
               chooseFile();
             }}

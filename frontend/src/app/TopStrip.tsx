@@ -1,7 +1,7 @@
 import Button from "@mui/material/Button";
 import { NavLink, useLocation } from "react-router";
 import { useDestination } from "../api/bench";
-import { mm, where } from "./format";
+import { where, widthWords } from "./format";
 import { downloadCopy } from "./out";
 import { useBenchState } from "./state";
 import { useHistory } from "./useHistory";
@@ -123,10 +123,9 @@ function GoesTo() {
         {link}
       </p>
     );
-  const width = Math.min(...spot.widths_emu);
   return (
     <p className="goes-to" title={`Goes to ${destination.name}, after “${spot.after_text}”`}>
-      Goes to <b>{destination.name}</b>, {where(spot)}, <b>{mm(width)} mm</b>
+      Goes to <b>{destination.name}</b>, {where(spot)}, <b>{widthWords(spot)}</b>
       {link}
     </p>
   );

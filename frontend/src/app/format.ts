@@ -47,7 +47,20 @@ export function limitText(bytes: number): string {
 
 /** Where a spot lies, in words. */
 export function where(spot: { follows: string; after_text: string }, most = 18): string {
+  if (spot.follows === "cells")
+    return spot.after_text.includes(":") ? `over ${spot.after_text}` : `at ${spot.after_text}`;
+  if (spot.follows === "attachments") return "among the attachments";
   if (spot.follows === "paragraph" && spot.after_text) return `after “${tail(spot.after_text, most)}”`;
   if (spot.follows === "paragraph") return "after an empty line";
   return spot.follows === "start" ? "at the start" : `after the ${spot.follows === "table" ? "table" : "framed part"}`;
+}
+
+/** The place that a clipping is fitted into by itself; wide enough for anything where nothing bounds it. */
+export function placeOf(spot: { widths_emu: number[]; free_width_emu: number | null; height_emu: number }) {
+  return { widthEmu: spot.free_width_emu ?? Math.min(...spot.widths_emu), heightEmu: spot.height_emu };
+}
+
+/** How wide a place is, in words: "78.5 mm", or "natural size" where nothing bounds it. */
+export function widthWords(spot: { widths_emu: number[]; free_width_emu: number | null }): string {
+  return spot.free_width_emu === null ? `${mm(Math.min(...spot.widths_emu))} mm` : "natural size";
 }

@@ -4,6 +4,8 @@ import { say, sayProblem, useBenchState } from "./state";
 
 /** Files and pictures that come in by choosing, dropping or pasting: one, or hundreds at once. */
 
+const DOCUMENTS = "docx docm dotx dotm doc odt ott xlsx xlsm xltx xltm xls ods ots eml".split(" ");
+const DOCUMENT_NAME = new RegExp(`\\.(${DOCUMENTS.join("|")})$`, "i");
 const PICTURES = ".png,.jpg,.jpeg,.bmp,.webp,.tif,.tiff,.gif";
 /** So many go to the server at the same time. */
 const LANES = 3;
@@ -16,7 +18,7 @@ export function onIntake(navigate: (room: string) => void): void {
 
 function isDocument(file: File): boolean {
   return (
-    /\.(docx|docm|dotx|dotm|doc|odt|ott)$/i.test(file.name) || /wordprocessingml|opendocument\.text/.test(file.type)
+    DOCUMENT_NAME.test(file.name) || /wordprocessingml|spreadsheetml|opendocument\.|message\/rfc822/.test(file.type)
   );
 }
 
@@ -101,7 +103,7 @@ function choose(accept: string, multiple: boolean, room?: string): void {
 
 /** Open a document and go to a room with it: to Place, unless it only wants weighing. */
 export function chooseFile(room = "/place"): void {
-  choose(".docx,.docm,.dotx,.dotm,.odt,.ott", false, room);
+  choose(DOCUMENTS.map((ending) => `.${ending}`).join(","), false, room);
 }
 
 export function choosePictures(): void {

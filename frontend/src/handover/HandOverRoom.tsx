@@ -6,24 +6,28 @@ import { pictureUrl, type Destination, type Handover, type Weighed, type Weight 
 import { exactWeight, limitText, mm, size, weightOf } from "../app/format";
 import { downloadCopy, handoverUrl } from "../app/out";
 import { useBenchState } from "../app/state";
+import { Arrives } from "./Arrives";
 
-type Part = "weighs" | "files";
+type Part = "arrives" | "weighs" | "files";
 
 /** What weighs, and the files that leave. */
 export function HandOverRoom() {
   const destination = useDestination();
-  const [part, setPart] = useState<Part>("weighs");
-  const shown = destination ? part : "files";
+  const isMessage = destination?.view === "message";
+  const [chosen, setPart] = useState<Part | null>(null);
+  const part = chosen ?? (isMessage ? "arrives" : "weighs");
+  const shown = destination ? (part === "arrives" && !isMessage ? "weighs" : part) : "files";
+  const parts: readonly Part[] = isMessage ? ["arrives", "weighs", "files"] : ["weighs", "files"];
   return (
     <main className="room-body hand-over">
       <div className="hand-over-head">
-        <h2 className="title">{shown === "weighs" ? "What weighs" : "Files"}</h2>
+        <h2 className="title">{words[shown]}</h2>
         {destination && (
           <span>
-            {(["weighs", "files"] as const).map((name, index) => (
+            {parts.map((name, index) => (
               <span key={name}>
                 {index > 0 && " · "}
-                {name === part ? (
+                {name === shown ? (
                   <b>{words[name]}</b>
                 ) : (
                   <button
@@ -41,7 +45,9 @@ export function HandOverRoom() {
           </span>
         )}
       </div>
-      {destination && shown === "weighs" ? (
+      {destination && shown === "arrives" ? (
+        <Arrives destination={destination} />
+      ) : destination && shown === "weighs" ? (
         <WhatWeighs destination={destination} />
       ) : (
         <Files destination={destination} />
@@ -50,7 +56,7 @@ export function HandOverRoom() {
   );
 }
 
-const words: Record<Part, string> = { weighs: "What weighs", files: "Files" };
+const words: Record<Part, string> = { arrives: "How it arrives", weighs: "What weighs", files: "Files" };
 
 function WhatWeighs({ destination }: { destination: Destination }) {
   const weight = useWeight().data;

@@ -15,7 +15,7 @@ const EMU_PER_MM = 36_000;
 /** One lane of the galley beside the mat: the text round the picture, or round the chosen place. */
 export function GalleyLane({ destination, placement }: { destination: Destination; placement: Placement | null }) {
   const spotId = placement?.spot ?? destination.spot?.id ?? null;
-  const known = useOutline(destination.id).data;
+  const known = useOutline(destination.id, destination.version).data;
   const section = known?.sections[known.spots[spotId ?? ""]?.section ?? 0];
   const laneEmu = Math.min(...(section?.columns_emu ?? [EMU_PER_MM * 160]));
   const placeEmu = placement?.place_width_emu ?? Math.min(...(destination.spot?.widths_emu ?? [laneEmu]));

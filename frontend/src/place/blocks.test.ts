@@ -7,7 +7,18 @@ function block(id: string, section: number, spots: string[], text = "", more: Pa
 }
 
 function spot(id: string, section: number): Spot {
-  return { id, kind: "body", follows: "paragraph", after_text: "", widths_emu: [1], height_emu: 1, section };
+  return {
+    id,
+    kind: "body",
+    follows: "paragraph",
+    after_text: "",
+    widths_emu: [1],
+    height_emu: 1,
+    section,
+    stands: ["lines"],
+    free_width_emu: null,
+    grows_to_emu: null,
+  };
 }
 
 const cell = {

@@ -11,7 +11,7 @@ export function useGalleyState(
   pxPerMm: number,
   sets: boolean,
 ): { state: GalleyState; order: string[] } | null {
-  const outline = useOutline(destination.id).data;
+  const outline = useOutline(destination.id, destination.version).data;
   const { clipping } = useInHand();
   // What lies in hand is only named here: another one need not hold up the room that shows it.
   const inHand = useDeferredValue(clipping);

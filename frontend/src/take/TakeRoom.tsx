@@ -4,7 +4,7 @@ import { useNavigate, useSearchParams } from "react-router";
 import { showError, useDestination } from "../api/bench";
 import { api, must, type Frame, type LiveView } from "../api/client";
 import { setOptions, useOptions } from "../api/options";
-import { mm } from "../app/format";
+import { widthWords } from "../app/format";
 import { onButton, useKeyOf, useKeys } from "../app/keys";
 import { type Cut, type KindName, say, useBenchState } from "../app/state";
 import { fittingScale, useSize } from "../app/useFitted";
@@ -138,7 +138,7 @@ export function TakeRoom() {
 
   const heldWindow = frame?.windows.find((each) => each.id === cut?.window);
   const coveredInPart = heldWindow?.is_covered === true && !heldWindow.is_whole;
-  const placeWords = destination?.spot ? `Place it, ${mm(Math.min(...destination.spot.widths_emu))} mm` : "";
+  const placeWords = destination?.spot ? `Place it, ${widthWords(destination.spot)}` : "";
   return (
     <main className="room-body take">
       <KindsRow

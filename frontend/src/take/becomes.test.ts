@@ -10,6 +10,9 @@ const spot: Spot = {
   widths_emu: [3_746_500, 1_905_000],
   height_emu: 8_892_540,
   section: 0,
+  stands: ["lines"],
+  free_width_emu: null,
+  grows_to_emu: null,
 };
 const area = { x: 10, y: 20, width: 1_560, height: 336 };
 

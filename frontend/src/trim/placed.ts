@@ -1,6 +1,7 @@
 import type { Clipping, Destination, Placement } from "../api/client";
 import type { Sheet } from "../api/sheet";
 import { type Measures, measure } from "../app/fit";
+import { placeOf } from "../app/format";
 import type { Area } from "../area/geometry";
 
 /** The placement that the mat shows: the chosen one of this clipping, else its first. */
@@ -31,9 +32,9 @@ export function measuresOf(
   const spot = destination?.spot ?? null;
   if (placement) {
     const rule = placement.bound_by === "given" ? placement.width_emu : "fit";
-    const place = { widthEmu: placement.place_width_emu, heightEmu: placement.spot_height_emu };
+    const place = { widthEmu: placement.spot_width_emu, heightEmu: placement.spot_height_emu };
     return { ...measure(width, height, clipping.scale_factor, place, rule), outerPx };
   }
-  const place = spot ? { widthEmu: Math.min(...spot.widths_emu), heightEmu: spot.height_emu } : null;
+  const place = spot ? placeOf(spot) : null;
   return { ...measure(width, height, clipping.scale_factor, place), outerPx };
 }

@@ -250,20 +250,11 @@ def _as_placed(placed: Sequence[Standing], encoded: Sequence[tuple[bytes, str]])
             description=each.described,
             layout=replace(each.record.layout, caption=each.captioned),
             legend=each.legend,
-            outline=_outline(each),
+            outline=each.outline,
             name=each.called,
         )
         for each, (data, extension) in zip(placed, encoded, strict=True)
     ]
-
-
-def _outline(each: Standing) -> tuple[tuple[float, float], ...] | None:
-    """A freehand outline as shares of the finished picture; None where something stands round it or it is turned."""
-    own = each.clipping
-    crop = own.crop
-    if own.outline is None or each.outer != crop.size or each.turned:
-        return None
-    return tuple(((x - crop.x) / crop.width, (y - crop.y) / crop.height) for x, y in own.outline)
 
 
 def hand_over(workshop: Workshop, destination: DestinationRecord) -> HandoverRecord:

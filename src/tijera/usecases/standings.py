@@ -39,11 +39,21 @@ class Standing:
     captioned: str
     """The caption that leaves, as much held back."""
     legend: tuple[LegendLine, ...]
-    """What its pennants say."""
+    """What its pennants say, where that follows as a list."""
+    has_legend: bool
+    """Whether its pennants say something."""
     called: str
     """Its name that leaves, for where pictures go as files."""
     turned: bool
     """Whether the picture is turned or mirrored."""
+
+    @property
+    def outline(self) -> tuple[tuple[float, float], ...] | None:
+        """A freehand outline as shares of the finished picture; None where something stands round it or it is turned."""
+        own, crop = self.clipping, self.clipping.crop
+        if own.outline is None or self.outer != crop.size or self.turned:
+            return None
+        return tuple(((x - crop.x) / crop.width, (y - crop.y) / crop.height) for x, y in own.outline)
 
     @property
     def has_rendition(self) -> bool:
@@ -66,7 +76,7 @@ def standing(workshop: Workshop, record: PlacementRecord) -> Standing:
     found = _placed(workshop, record, clipping, spot, rule or _own_rule(record))
     shown = workshop.pictures.shown_part(clipping, found.px_per_pt)
     sheet = workshop.pictures.sheet(clipping)
-    legend = tuple(legend_of(sheet)) if record.layout.legend else ()
+    legend = tuple(legend_of(sheet))
     return Standing(
         record,
         clipping,
@@ -77,7 +87,8 @@ def standing(workshop: Workshop, record: PlacementRecord) -> Standing:
         shown,
         described=leaving(workshop, clipping, record.description),
         captioned=leaving(workshop, clipping, record.layout.caption),
-        legend=legend,
+        legend=legend if record.layout.legend else (),
+        has_legend=bool(legend),
         called=leaving(workshop, clipping, clipping.name),
         turned=sheet.turn != Turn(),
     )

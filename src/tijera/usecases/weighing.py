@@ -46,7 +46,7 @@ def weigh(workshop: Workshop, destination: DestinationRecord) -> Weight:
     own: dict[str, list[Standing]] = {}
     for each, member in zip(copy.placed, written.members, strict=True):
         own.setdefault(member, []).append(each)
-    for copied, member in written.copies.items():
+    for copied, member in written.copies:
         own[copied] = own[member]
     already = document_of(workshop, destination).member_names
     pictures = []

@@ -32,11 +32,26 @@ def content_security_policy(nonce: str) -> str:
             "connect-src 'self'",
             "manifest-src 'self'",
             "worker-src 'self'",
+            "frame-src 'self'",
             "base-uri 'none'",
             "form-action 'none'",
             "frame-ancestors 'none'",
         )
     )
+
+
+OTHERS_POLICY = "; ".join(
+    (
+        "default-src 'none'",
+        "img-src data:",
+        "style-src 'unsafe-inline'",
+        "base-uri 'none'",
+        "form-action 'none'",
+        "frame-ancestors 'self'",
+        "sandbox",
+    )
+)
+"""For a page that shows what somebody else wrote: no script, nothing from the net, an origin of its own."""
 
 
 class Guard:
@@ -64,7 +79,8 @@ class Guard:
         async def send_guarded(message: Message) -> None:
             if message["type"] == "http.response.start":
                 out = MutableHeaders(scope=message)
-                out["Content-Security-Policy"] = content_security_policy(nonce)
+                # A page that shows somebody else's message has a stricter policy of its own.
+                out.setdefault("Content-Security-Policy", content_security_policy(nonce))
                 out["X-Content-Type-Options"] = "nosniff"
                 out["Referrer-Policy"] = "no-referrer"
                 out["Cross-Origin-Opener-Policy"] = "same-origin"

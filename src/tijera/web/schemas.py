@@ -78,6 +78,13 @@ class LayoutOut(Wire):
     grows_row: bool
 
 
+class LegendOut(Wire):
+    """A pennant's sign and what it says."""
+
+    label: str
+    text: str
+
+
 class PlacementOut(Wire):
     """A clipping in its place."""
 
@@ -90,6 +97,8 @@ class PlacementOut(Wire):
     enlarged: bool
     bound_by: Literal["place", "natural", "height", "given"]
     place_width_emu: int
+    spot_width_emu: int
+    """The width that it is fitted into by itself: the place's, or the most where no place bounds it."""
     spot_height_emu: int
     description: str
     leaves_as: str
@@ -99,6 +108,14 @@ class PlacementOut(Wire):
     layout: LayoutOut
     alike: str | None
     """The group whose clippings all get one scale."""
+    has_legend: bool
+    """Whether its pennants say something."""
+    legend: list[LegendOut]
+    """What follows as a list."""
+    caption_number: str
+    """What stands before its caption, such as "Figure 3:"; empty where nothing counts."""
+    has_outline: bool
+    """Whether it was cut freehand, so that text can run along its outline."""
     version: str
 
 
@@ -109,6 +126,8 @@ class DestinationOut(Wire):
     name: str
     limit_bytes: int | None
     view: Literal["galley", "grid", "message"]
+    version: str
+    """Changes whenever the file itself does: a newer version of it, or another text of a new message."""
     spot: SpotOut | None
     placements: list[PlacementOut]
 
@@ -269,7 +288,7 @@ class TracksOut(Wire):
     """Columns or rows: a usual size, and runs (first, last, size) with another one, in order; EMU, not rounded."""
 
     usual_emu: float
-    own: list[tuple[int, int, float]]
+    own: list[list[float]]
 
 
 class BoxOut(Wire):
@@ -332,10 +351,17 @@ class AttachmentOut(Wire):
     bytes: int
 
 
+class FieldOut(Wire):
+    """A header field that a reader shows."""
+
+    name: str
+    value: str
+
+
 class MessageOut(Wire):
     """A message beside its text: header fields, what hangs on it, whether its body can show pictures."""
 
-    fields: list[tuple[str, str]]
+    fields: list[FieldOut]
     attachments: list[AttachmentOut]
     takes_pictures: bool
     letter: LetterWire | None
@@ -353,9 +379,11 @@ class LetterWire(Wire):
 
 
 class ArrivalOut(Wire):
-    """How the message arrives: where pictures show (`html`, safe to show), and where they don't."""
+    """How the message arrives: where pictures show (a page of its own, where it has HTML), and where they don't."""
 
-    html: str
+    has_page: bool
+    version: str
+    """Of the message as it would be written now."""
     plain: str
     listed: list[AttachmentOut]
     listed_plain: list[AttachmentOut]

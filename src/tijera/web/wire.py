@@ -51,12 +51,17 @@ def placement(each: Standing) -> wire.PlacementOut:
         enlarged=each.measures.enlarged,
         bound_by=each.measures.bound_by,
         place_width_emu=record.place_width_emu,
+        spot_width_emu=record.place_width_emu if each.spot.free_width is None else each.spot.free_width.emu,
         spot_height_emu=each.spot.height.emu,
         description=record.description,
         leaves_as=each.described,
         note=record.rendition_note if each.has_rendition else None,
         layout=layout(record.layout, each.spot),
         alike=record.alike,
+        has_legend=each.has_legend,
+        legend=[wire.LegendOut(label=line.label, text=line.text) for line in each.legend],
+        caption_number="",
+        has_outline=each.outline is not None,
         version=f"{rendition}-{hashlib.sha256(each.shown.encode()).hexdigest()[:16]}",
     )
 
@@ -90,6 +95,7 @@ def bench(workshop: Workshop, *, has_example: bool) -> wire.BenchOut:
             name=destination.name,
             limit_bytes=destination.limit_bytes,
             view=format_of(document).view.value,
+            version=destination.blob[:12],
             spot=spot(document.spot(destination.spot)) if destination.spot else None,
             placements=[placement(each) for each in standing],
         )
@@ -155,14 +161,14 @@ def _sheet(sheet: GridSheet) -> wire.SheetOfGridOut:
 
 
 def _tracks(own: Tracks) -> wire.TracksOut:
-    return wire.TracksOut(usual_emu=float(own.usual), own=[(run.first, run.last, float(run.size)) for run in own.own])
+    return wire.TracksOut(usual_emu=float(own.usual), own=[[run.first, run.last, float(run.size)] for run in own.own])
 
 
 def message(document: EmlDocument, letter: Letter | None) -> wire.MessageOut:
     """A message beside its text."""
     said = {} if letter is None else {name: value for name, value in asdict(letter).items() if name != "date"}
     return wire.MessageOut(
-        fields=list(document.fields),
+        fields=[wire.FieldOut(name=name, value=value) for name, value in document.fields],
         attachments=[_attachment(each) for each in document.attachments],
         takes_pictures=document.takes_pictures,
         letter=None if letter is None else wire.LetterWire(**said),
@@ -173,10 +179,11 @@ def _attachment(each: Attachment) -> wire.AttachmentOut:
     return wire.AttachmentOut(member=each.member, name=each.name, type=each.type, bytes=each.bytes)
 
 
-def arrival(each: Arrival) -> wire.ArrivalOut:
+def arrival(each: Arrival, version: str) -> wire.ArrivalOut:
     """How a message arrives."""
     return wire.ArrivalOut(
-        html=each.html,
+        has_page=bool(each.html),
+        version=version,
         plain=each.plain,
         listed=[_attachment(one) for one in each.listed],
         listed_plain=[_attachment(one) for one in each.listed_plain],

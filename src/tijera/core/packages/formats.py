@@ -7,8 +7,9 @@ from dataclasses import dataclass
 from enum import StrEnum
 from typing import Any, Protocol, cast
 
-from tijera.core.errors import NotADocument
+from tijera.core.errors import NotADocument, NotFound
 from tijera.core.packages import docx, eml, ods, odt, xlsx
+from tijera.core.packages.eml.compose import Letter, compose
 from tijera.core.packages.grid import GridSheet
 from tijera.core.packages.odf.package import refuse_other_kind
 from tijera.core.packages.opc.package import main_part
@@ -82,6 +83,8 @@ class Format:
     """Raises subclasses of `InputRefused`."""
     write: Callable[[Any, Sequence[PlacedPicture]], Written]
     report: Callable[[Any], tuple[PictureReport, ...]]
+    empty: Callable[[], bytes]
+    """A new, empty one."""
 
 
 FORMATS = (
@@ -94,6 +97,7 @@ FORMATS = (
         odt.open_package_as_odt,
         odt.write,
         odt.report_pictures,
+        odt.empty,
     ),
     Format(
         "ods",
@@ -104,6 +108,7 @@ FORMATS = (
         ods.open_package_as_ods,
         ods.write,
         ods.report_pictures,
+        ods.empty,
     ),
     Format(
         "docx",
@@ -114,6 +119,7 @@ FORMATS = (
         docx.open_package_as_docx,
         docx.write,
         docx.report_pictures,
+        docx.empty,
     ),
     Format(
         "xlsx",
@@ -124,6 +130,7 @@ FORMATS = (
         xlsx.open_package_as_xlsx,
         xlsx.write,
         xlsx.report_pictures,
+        xlsx.empty,
     ),
 )
 
@@ -137,6 +144,7 @@ MESSAGE = Format(
     lambda package: eml.open_eml(package.data),
     eml.write,
     eml.report_pictures,
+    lambda: compose(Letter()),
 )
 """The one that is no package."""
 
@@ -155,6 +163,15 @@ def open_document(data: bytes, name: str = "document", guards: Guards | None = N
     refuse_other_kind(package)
     _, found = main_part(package)
     raise NotADocument(why=f"its main part is of type {found}")
+
+
+def new_document(extension: str) -> tuple[str, bytes]:
+    """A name and the bytes of a new, empty file. Raises `NotFound`."""
+    for each in (*FORMATS, MESSAGE):
+        if each.extension == extension:
+            words = {View.GALLEY: "document", View.GRID: "spreadsheet", View.MESSAGE: "message"}[each.view]
+            return f"New {words}.{extension}", each.empty()
+    raise NotFound(what="kind of new file", key=extension)
 
 
 def format_of(document: Document) -> Format:

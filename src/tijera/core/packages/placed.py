@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Sequence
+from dataclasses import dataclass
 from enum import StrEnum
 from fractions import Fraction
 
@@ -79,7 +79,7 @@ class Written:
 
     data: bytes
     members: tuple[str, ...]
-    copies: Mapping[str, str] = field(default_factory=dict)
+    copies: tuple[tuple[str, str], ...] = ()
     """Members that hold a placed picture once more, each with the one that it is a copy of."""
 
 

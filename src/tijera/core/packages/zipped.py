@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import struct
 import zlib
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field, replace
 
 from tijera.core.errors import (
@@ -333,6 +333,20 @@ def write_package(
     return b"".join([*out, *directory, end])
 
 
+def new_package(members: Mapping[str, bytes], stored: Collection[str] = ()) -> bytes:
+    """A package made anew, its members in the order given; the same members give the same bytes."""
+    out: list[bytes] = []
+    directory: list[bytes] = []
+    at = 0
+    for name, content in members.items():
+        record, entry = _record(name, content, at, deflate=name not in stored)
+        out.append(record)
+        directory.append(entry)
+        at += len(record)
+    size, count = sum(map(len, directory)), len(directory)
+    return b"".join([*out, *directory, _END + struct.pack("<4H2IH", 0, 0, count, count, size, at, 0)])
+
+
 def _stands_first(package: Package, name: str, content: bytes) -> bool:
     """Whether the package begins with this very member, stored, without an extra field and with nothing before it."""
     member = min(package.members, key=lambda each: each.start)
@@ -350,10 +364,12 @@ def _moved(member: Member, offset: int) -> bytes:
     return bytes(record)
 
 
-def _record(name: str, content: bytes, offset: int, like: Member | None = None) -> tuple[bytes, bytes]:
+def _record(
+    name: str, content: bytes, offset: int, like: Member | None = None, *, deflate: bool | None = None
+) -> tuple[bytes, bytes]:
     """Local record and directory entry of a member that is written anew; date and attributes as they were."""
     is_xml = name.lower().endswith((".xml", ".rels"))
-    method = like.method if like else (_DEFLATED if is_xml else _STORED)
+    method = like.method if like else (_DEFLATED if (is_xml if deflate is None else deflate) else _STORED)
     packed = content
     if method == _DEFLATED:
         deflater = zlib.compressobj(6, zlib.DEFLATED, -zlib.MAX_WBITS)

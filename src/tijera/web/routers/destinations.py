@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 from dataclasses import asdict
@@ -9,7 +10,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query, Request
 from fastapi.concurrency import run_in_threadpool
-from fastapi.responses import Response
+from fastapi.responses import HTMLResponse, Response
 
 from tijera.core.errors import LimitUnreadable, NotFound
 from tijera.core.geometry import Size
@@ -17,18 +18,22 @@ from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_jpeg, encode_png
 from tijera.core.imaging.resize import shrink_to_fit
 from tijera.core.packages.eml.compose import Letter
+from tijera.core.packages.eml.shown import Arrival
 from tijera.core.packages.eml.shown import arrival as arrival_of
-from tijera.core.packages.formats import Document, as_message, as_sheets, as_text, open_document
+from tijera.core.packages.formats import Document, as_message, as_sheets, as_text, new_document, open_document
 from tijera.core.packages.grid import GridCell, find_words
 from tijera.core.packages.spots import WHOLE, Crop
 from tijera.core.units import parse_limit
 from tijera.store.records import ClippingRecord, DestinationRecord
 from tijera.usecases import destinations, fitting, letters, placing, weighing
+from tijera.usecases.workshop import Workshop
 from tijera.web import schemas, take_schemas, wire
+from tijera.web.guard import OTHERS_POLICY
 from tijera.web.routers.deps import FOREVER, RAW_BODY, ServicesDep, WorkshopDep
 
 router = APIRouter(prefix="/destinations", tags=["destinations"])
 _MOST_ROWS = 1_000
+_MESSAGE_STYLE = "body{margin:20px;background:#fff;color:#20282a;font:15px/1.5 sans-serif}"
 _SHOWN_MOST = Size(1_200, 1_200)
 
 
@@ -65,6 +70,14 @@ def new_message(workshop: WorkshopDep) -> schemas.OpenedOut:
     return schemas.OpenedOut(id=record.id, name=record.name)
 
 
+@router.post("/new", status_code=201)
+def open_new(body: schemas.SaveIn, workshop: WorkshopDep) -> schemas.OpenedOut:
+    """Begin with a new, empty file of a format."""
+    name, data = new_document(body.format)
+    record = destinations.open_destination(workshop, data, name)
+    return schemas.OpenedOut(id=record.id, name=record.name)
+
+
 @router.put("/current", status_code=204)
 def switch(body: schemas.DestinationIn, workshop: WorkshopDep) -> None:
     """Work on another document, or on none."""
@@ -96,7 +109,20 @@ def arrival(destination: str, workshop: WorkshopDep) -> schemas.ArrivalOut:
     """How the message arrives, as it would be written now: where pictures show, and where they don't."""
     record = workshop.store.find(DestinationRecord, destination)
     written = placing.write_copy(workshop, record).written.data
-    return wire.arrival(arrival_of(as_message(open_document(written, record.name, workshop.guards))))
+    return wire.arrival(_arrives(workshop, record), hashlib.sha256(written).hexdigest()[:16])
+
+
+@router.get("/{destination}/arrival/page", response_class=HTMLResponse)
+def arrival_page(destination: str, workshop: WorkshopDep) -> HTMLResponse:
+    """The message where pictures show, made safe, under a policy that lets nothing in or out."""
+    record = workshop.store.find(DestinationRecord, destination)
+    page = f"<!doctype html><title>Message</title><style>{_MESSAGE_STYLE}</style>{_arrives(workshop, record).html}"
+    return HTMLResponse(page, headers={"Content-Security-Policy": OTHERS_POLICY, "Cache-Control": "no-store"})
+
+
+def _arrives(workshop: Workshop, record: DestinationRecord) -> Arrival:
+    written = placing.write_copy(workshop, record).written.data
+    return arrival_of(as_message(open_document(written, record.name, workshop.guards)))
 
 
 @router.get("/{destination}/grid")

@@ -69,7 +69,7 @@ def write(document: EmlDocument, pictures: Sequence[PlacedPicture]) -> Written:
         [element(pictures[n], ids[n]) for n in shown],
     )
     members = tuple(f"cid:{ids[n]}" if n in shown else names[n] for n in range(len(pictures)))
-    copies = {names[n]: members[n] for n in handed if n in shown}
+    copies = tuple((names[n], members[n]) for n in handed if n in shown)
     return Written(data, members, copies)
 
 
