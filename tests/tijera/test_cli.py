@@ -74,7 +74,7 @@ class CommandLine(unittest.TestCase):
         (self.folder / "in.docx").write_bytes(Odt(p("x"), mimetype=b"application/zip").build())
         status, _, said = self.run_cli("spots", "in.docx")
         self.assertEqual(status, 4)
-        self.assertIn("neither a .docx nor an .odt document", said)
+        self.assertIn("no document, spreadsheet or message that Tijera knows", said)
 
     def test_place_with_a_width(self) -> None:
         """Typed, or the whole place with a warning where that enlarges."""

@@ -445,7 +445,9 @@ class PackageSigned(PackageRefused):
     code = "package-signed"
     title = "The file is signed"
     detail_text = "The document carries a digital signature, which any change would make invalid."
-    remedy_text = "Ask for a copy without the signature, and have the finished copy signed again."
+    remedy_text = (
+        "Ask for a copy without the signature, or open it all the same and have the finished copy signed again."
+    )
 
 
 class TooManyMembers(PackageRefused):
@@ -524,9 +526,9 @@ class NotADocument(PackageRefused):
     """A package, but not a word-processing document."""
 
     code = "not-a-document"
-    title = "Not a text document"
+    title = "Not a file to place into"
     detail_text = "It is no document, spreadsheet or message that Tijera knows: {why}."
-    remedy_text = "Choose a .docx or an .odt file."
+    remedy_text = "Choose a .docx, .odt, .xlsx, .ods or .eml file."
 
 
 class StructureBroken(PackageRefused):

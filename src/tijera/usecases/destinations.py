@@ -12,9 +12,14 @@ from tijera.usecases.workshop import Workshop
 CURRENT = "current destination"
 
 
-def open_destination(workshop: Workshop, data: bytes, name: str, limit_bytes: int | None = None) -> DestinationRecord:
-    """Take a document in, keep its bytes as they came and make it the one worked on. Raises `InputRefused`."""
-    form = format_of(open_document(data, name, workshop.guards))
+def open_destination(
+    workshop: Workshop, data: bytes, name: str, limit_bytes: int | None = None, *, signed: bool = False
+) -> DestinationRecord:
+    """Take a document in, keep its bytes as they came and make it the one worked on.
+
+    `signed` says that the user accepts the loss of its signature. Raises `InputRefused`.
+    """
+    form = format_of(open_document(data, name, workshop.guards_for(signed=signed)))
     record = DestinationRecord(
         id=workshop.new_id(),
         name=clean_name(name.replace("\\", "/").split("/")[-1]) or f"document.{form.extension}",
@@ -22,6 +27,7 @@ def open_destination(workshop: Workshop, data: bytes, name: str, limit_bytes: in
         limit_bytes=limit_bytes,
         spot=None,
         opened_at=workshop.now(),
+        unsigned=signed,
     )
     workshop.store.add(record)
     workshop.store.remember(CURRENT, record.id)
@@ -43,7 +49,7 @@ def switch_to(workshop: Workshop, destination_id: str | None) -> None:
 
 def document_of(workshop: Workshop, destination: DestinationRecord) -> Document:
     """The opened document of a destination."""
-    return workshop.document(destination.blob, destination.name)
+    return workshop.document(destination.blob, destination.name, signed=destination.unsigned)
 
 
 def choose_spot(workshop: Workshop, destination_id: str, spot_id: str | None) -> DestinationRecord:

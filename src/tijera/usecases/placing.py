@@ -11,9 +11,9 @@ from tijera.core.budget.ladder import Rendition
 from tijera.core.errors import LengthUnreadable
 from tijera.core.fit import WidthRule
 from tijera.core.naming import clean_name
-from tijera.core.packages.formats import format_of, report_pictures, write
+from tijera.core.packages.formats import caption_words, format_of, report_pictures, write
 from tijera.core.packages.placed import Layout, PlacedPicture, Written
-from tijera.core.packages.spots import Crop
+from tijera.core.packages.spots import Crop, Stand
 from tijera.core.packages.takeout import stored_name
 from tijera.core.units import Length
 from tijera.store.records import ClippingRecord, DestinationRecord, HandoverRecord, PlacementRecord
@@ -97,7 +97,7 @@ def adjust(
     if description is not None:
         after = replace(after, description=description.strip())
     if layout is not None:
-        after = replace(after, layout=layout)
+        after = _leaving_room(workshop, before, replace(after, layout=layout))
     name = standing(workshop, after).clipping.name
     done = (
         (clipping_id is not None, "Replace the picture of"),
@@ -255,6 +255,27 @@ def _as_placed(placed: Sequence[Standing], encoded: Sequence[tuple[bytes, str]])
         )
         for each, (data, extension) in zip(placed, encoded, strict=True)
     ]
+
+
+def caption_numbers(workshop: Workshop, destination: DestinationRecord, placed: Sequence[Standing]) -> list[str]:
+    """What stands before each caption, such as "Figure 3:", as the copy would have it."""
+    if not any(each.record.layout.caption for each in placed):
+        return [""] * len(placed)
+    return caption_words(document_of(workshop, destination), _as_placed(placed, [(b"", "png")] * len(placed)))
+
+
+_BESIDE = (Stand.TEXT_LEFT, Stand.TEXT_RIGHT)
+_MOST_BESIDE = 2 / 3
+
+
+def _leaving_room(workshop: Workshop, before: PlacementRecord, after: PlacementRecord) -> PlacementRecord:
+    """A picture that fills its column leaves no text beside it: it becomes half as wide, unless a width was typed."""
+    begins = after.layout.stand in _BESIDE and before.layout.stand not in _BESIDE
+    if not begins or after.width_rule == "given" or after.alike:
+        return after
+    if standing(workshop, after).measures.width.emu <= after.place_width_emu * _MOST_BESIDE:
+        return after
+    return replace(after, width_rule="given", width_emu=after.place_width_emu // 2)
 
 
 def hand_over(workshop: Workshop, destination: DestinationRecord) -> HandoverRecord:

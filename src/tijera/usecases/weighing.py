@@ -42,7 +42,9 @@ def weigh(workshop: Workshop, destination: DestinationRecord) -> Weight:
     """Write the copy and weigh it."""
     copy = write_copy(workshop, destination)
     written = copy.written
-    reports = _REPORTS.get(written, lambda: report_pictures(open_document(written.data, destination.name)))
+    # What was opened with a signature holds one still, broken as it is.
+    guards = workshop.guards_for(signed=destination.unsigned)
+    reports = _REPORTS.get(written, lambda: report_pictures(open_document(written.data, destination.name, guards)))
     own: dict[str, list[Standing]] = {}
     for each, member in zip(copy.placed, written.members, strict=True):
         own.setdefault(member, []).append(each)

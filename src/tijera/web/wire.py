@@ -13,7 +13,7 @@ from tijera.core.packages.grid import GridSheet, Tracks
 from tijera.core.packages.placed import Layout
 from tijera.core.packages.spots import Block, Container, Spot
 from tijera.store.records import HandoverRecord
-from tijera.usecases import destinations, standings
+from tijera.usecases import destinations, placing, standings
 from tijera.usecases.standings import Standing
 from tijera.usecases.weighing import Weighed, Weight
 from tijera.usecases.workshop import Workshop
@@ -37,7 +37,7 @@ def spot(each: Spot) -> wire.SpotOut:
     )
 
 
-def placement(each: Standing) -> wire.PlacementOut:
+def placement(each: Standing, caption_number: str = "") -> wire.PlacementOut:
     """A clipping in its place."""
     record = each.record
     rendition = record.rendition_blob[:12] if each.has_rendition and record.rendition_blob else "first"
@@ -60,7 +60,7 @@ def placement(each: Standing) -> wire.PlacementOut:
         alike=record.alike,
         has_legend=each.has_legend,
         legend=[wire.LegendOut(label=line.label, text=line.text) for line in each.legend],
-        caption_number="",
+        caption_number=caption_number,
         has_outline=each.outline is not None,
         version=f"{rendition}-{hashlib.sha256(each.shown.encode()).hexdigest()[:16]}",
     )
@@ -89,6 +89,7 @@ def bench(workshop: Workshop, *, has_example: bool) -> wire.BenchOut:
     if destination is not None:
         document = destinations.document_of(workshop, destination)
         standing = standings.standings(workshop, destination)
+        numbers = placing.caption_numbers(workshop, destination, standing)
         placed = list({each.clipping.id: each.clipping for each in standing}.values())
         shown = wire.DestinationOut(
             id=destination.id,
@@ -97,7 +98,7 @@ def bench(workshop: Workshop, *, has_example: bool) -> wire.BenchOut:
             view=format_of(document).view.value,
             version=destination.blob[:12],
             spot=spot(document.spot(destination.spot)) if destination.spot else None,
-            placements=[placement(each) for each in standing],
+            placements=[placement(each, number) for each, number in zip(standing, numbers, strict=True)],
         )
     undo, redo, newest = store.undoable(), store.redoable(), store.newest_clipping()
     return wire.BenchOut(

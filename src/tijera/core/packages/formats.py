@@ -15,6 +15,7 @@ from tijera.core.packages.odf.package import refuse_other_kind
 from tijera.core.packages.opc.package import main_part
 from tijera.core.packages.placed import PlacedPicture, Written
 from tijera.core.packages.reports import PictureReport
+from tijera.core.packages.series import Numbered
 from tijera.core.packages.spots import Outline, Section, Spot
 from tijera.core.packages.zipped import Guards, Package, open_package
 
@@ -206,6 +207,17 @@ def write(document: Document, pictures: Sequence[PlacedPicture]) -> Written:
     A pure function. Raises `SpotUnknown`, or `StructureBroken` when the structural check fails.
     """
     return format_of(document).write(document, pictures)
+
+
+def caption_words(document: Document, pictures: Sequence[PlacedPicture]) -> list[str]:
+    """What stands before each picture's caption, such as "Figure 3:"; empty where nothing counts."""
+    if isinstance(document, docx.DocxDocument):
+        numbers: Sequence[Numbered | None] = docx.captions(document, pictures)
+    elif isinstance(document, odt.OdtDocument):
+        numbers = odt.captions(document, pictures)
+    else:
+        return [""] * len(pictures)
+    return ["" if each is None else each.words for each in numbers]
 
 
 def report_pictures(document: Document) -> tuple[PictureReport, ...]:

@@ -110,3 +110,34 @@ def margin_of(text: str) -> Length:
     if text.strip() == "0":
         return Length(0)
     return min(Length.parse(text.replace(",", ".")), _MOST_MARGIN)
+
+
+@dataclass(frozen=True)
+class LegendRun:
+    """Lines of a legend whose signs follow each other: a list of its own that begins at `start`."""
+
+    letters: bool
+    start: int
+    texts: tuple[str, ...]
+
+
+def legend_runs(lines: Sequence[LegendLine]) -> list[LegendRun]:
+    """A legend as lists. A pennant that says nothing leaves a gap, which a list that counts by itself would close."""
+    runs: list[LegendRun] = []
+    for line in lines:
+        letters = not line.label.isdigit()
+        number = letters_number(line.label) if letters else int(line.label)
+        last = runs[-1] if runs else None
+        if last is not None and last.letters == letters and last.start + len(last.texts) == number:
+            runs[-1] = LegendRun(letters, last.start, (*last.texts, line.text))
+        else:
+            runs.append(LegendRun(letters, number, (line.text,)))
+    return runs
+
+
+def letters_number(label: str) -> int:
+    """What A, B … Z, AA count as."""
+    number = 0
+    for letter in label.upper():
+        number = number * 26 + ord(letter) - ord("A") + 1
+    return number

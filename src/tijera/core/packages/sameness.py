@@ -2,7 +2,29 @@
 
 from __future__ import annotations
 
+import re
+
 from tijera.core.packages.xmlspan import Element
+
+_NAMESPACE = "urn:tijera:inserted"
+_MARK = f' xmlns:tijera="{_NAMESPACE}" tijera:new="1"'
+_NAME = re.compile(r"<[^\s/>]+")
+
+
+def marked(xml: str) -> str:
+    """An element with a mark on it, by which the check finds it; what is written goes without."""
+    match = _NAME.match(xml)
+    return xml if match is None else f"{xml[: match.end()]}{_MARK}{xml[match.end() :]}"
+
+
+def unmarked(text: str) -> str:
+    """The same without any mark."""
+    return text.replace(_MARK, "")
+
+
+def marked_in(root: Element) -> list[Element]:
+    """The elements with a mark."""
+    return [node for node in root.iter("*") if node.get(f"{{{_NAMESPACE}}}new")]
 
 
 def cut_out(node: Element) -> None:

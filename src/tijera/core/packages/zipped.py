@@ -49,6 +49,8 @@ class Guards:
     name_chars: int = 255
     ratio: int = 200
     ratio_from_bytes: int = 32 * 10**6
+    refuse_signed: bool = True
+    """Whether what is signed is refused; not where the user accepts that the signature will no longer hold."""
 
 
 @dataclass(frozen=True)

@@ -45,11 +45,14 @@ def opened(workshop: WorkshopDep) -> list[schemas.OpenedOut]:
 
 @router.post("", status_code=201, openapi_extra=RAW_BODY)
 async def open_file(
-    request: Request, workshop: WorkshopDep, name: Annotated[str, Query(max_length=300)] = "document.docx"
+    request: Request,
+    workshop: WorkshopDep,
+    name: Annotated[str, Query(max_length=300)] = "document.docx",
+    signed: Annotated[bool, Query()] = False,  # noqa: FBT002  (a value of the address)
 ) -> schemas.OpenedOut:
-    """Open a document; its bytes are the body."""
+    """Open a document; its bytes are the body. `signed` accepts that a signature will no longer hold."""
     data = await request.body()
-    record = await run_in_threadpool(destinations.open_destination, workshop, data, name)
+    record = await run_in_threadpool(lambda: destinations.open_destination(workshop, data, name, signed=signed))
     return schemas.OpenedOut(id=record.id, name=record.name)
 
 
@@ -122,7 +125,7 @@ def arrival_page(destination: str, workshop: WorkshopDep) -> HTMLResponse:
 
 def _arrives(workshop: Workshop, record: DestinationRecord) -> Arrival:
     written = placing.write_copy(workshop, record).written.data
-    return arrival_of(as_message(open_document(written, record.name, workshop.guards)))
+    return arrival_of(as_message(open_document(written, record.name, workshop.guards_for(signed=record.unsigned))))
 
 
 @router.get("/{destination}/grid")

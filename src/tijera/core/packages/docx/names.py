@@ -53,7 +53,11 @@ class Names:
     @property
     def image_type(self) -> str:
         """The relationship type of a picture."""
-        return f"{relationships.STRICT if self.strict else relationships.TRANSITIONAL}/image"
+        return self.relationship_type("image")
+
+    def relationship_type(self, kind: str) -> str:
+        """The relationship type of a kind of part."""
+        return f"{relationships.STRICT if self.strict else relationships.TRANSITIONAL}/{kind}"
 
 
 TRANSITIONAL = Names(

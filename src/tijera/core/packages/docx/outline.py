@@ -27,6 +27,7 @@ from tijera.core.packages.spots import (
     Side,
     Spot,
     SpotKind,
+    Stand,
     room_between,
 )
 from tijera.core.packages.xmlspan import Element, XmlPart
@@ -34,6 +35,8 @@ from tijera.core.units import Length
 
 _PLAIN_CONTROLS = ("text", "dropDownList", "comboBox", "date", "checkbox", "picture", "equation", "citation")
 _MOST_NESTED = 20
+_ON_LINES = (Stand.LINES, Stand.TEXT_LEFT, Stand.TEXT_RIGHT, Stand.UNDER)
+_AS_WORD = (Stand.LINES, Stand.WORD, Stand.TEXT_LEFT, Stand.TEXT_RIGHT, Stand.UNDER)
 
 
 @dataclass
@@ -188,8 +191,16 @@ class _Reader:
             side=side,
             indent_left=room.left,
             indent_right=room.right,
+            stands=self._stands(node, side),
         )
         return [path]
+
+    def _stands(self, node: Element, side: Side) -> tuple[Stand, ...]:
+        """Like a word only where a paragraph stands before the place whose lines may grow."""
+        q = self.names.q
+        if side is Side.BEFORE or node.tag != q("p") or self.styles.has_exact_lines(node.find(q("pPr"))):
+            return _ON_LINES
+        return _AS_WORD
 
     def _begins_deleted(self, node: Element) -> bool:
         return node.tag == self.names.q("p") and self._mark_is_deleted(node.find(self.names.q("pPr")))

@@ -1,23 +1,26 @@
-"""Placing pictures: one paragraph of its own per picture, spliced into the main part.
-
-Element order: ECMA-376 Part 1 §17.3.1.26 (pPr), §20.4.2.8 (inline), §20.2.2.5 (pic); clause numbers from memory.
-"""
+"""Placing pictures: what belongs to each is spliced into the main part; other parts get what that refers to."""
 
 from __future__ import annotations
 
 import posixpath
 from collections.abc import Sequence
 
+from tijera.core.packages.docx.captions import order_of, read_captions
 from tijera.core.packages.docx.document import DocxDocument
-from tijera.core.packages.docx.names import Names
+from tijera.core.packages.docx.numbering import CONTENT_TYPE as NUMBERING_TYPE
+from tijera.core.packages.docx.numbering import Lists
+from tijera.core.packages.docx.settings import with_fields_updated
 from tijera.core.packages.docx.structure import check_document
+from tijera.core.packages.docx.words import Writer
 from tijera.core.packages.opc.content_types import NAME as CONTENT_TYPES
 from tijera.core.packages.opc.media import media_members, relate
-from tijera.core.packages.placed import PlacedPicture, Written, clear_of
-from tijera.core.packages.spots import Side, Spot
-from tijera.core.packages.xmlspan import Splice, attributes, whole_number
+from tijera.core.packages.opc.package import related_part
+from tijera.core.packages.placed import PlacedPicture, Written
+from tijera.core.packages.sameness import marked, unmarked
+from tijera.core.packages.series import Numbered, number_at, series_of
+from tijera.core.packages.spots import Side, Spot, Stand
+from tijera.core.packages.xmlspan import Splice, whole_number
 from tijera.core.packages.zipped import write_package
-from tijera.core.units import EMU_PER_TWIP
 
 _MOST_DRAWING_ID = 2**31 - 1_000
 
@@ -30,26 +33,72 @@ def write(document: DocxDocument, pictures: Sequence[PlacedPicture]) -> Written:
     """
     if not pictures:
         return Written(document.package.data, ())
-    folder = posixpath.join(posixpath.dirname(document.main.name), "media")
-    members, added = media_members(document.package, document.types, folder, pictures)
-    relationship_ids, new_relationships = relate(document.relationships, members, document.names.image_type)
+    folder = posixpath.dirname(document.main.name)
+    members, added = media_members(document.package, document.types, posixpath.join(folder, "media"), pictures)
+    relationship_ids, related = relate(document.relationships, members, document.names.image_type)
     first_id = _highest_drawing_id(document) + 1
     spots = [document.spot(picture.spot) for picture in pictures]
-    paragraphs = [
-        _paragraph(document.names, spot, picture, relationship_ids[member], first_id + index)
-        for index, (spot, picture, member) in enumerate(zip(spots, pictures, members, strict=True))
-    ]
-    main = document.main.spliced(_splices(document, spots, paragraphs))
+    numbers = captions(document, pictures)
+    lists = Lists(document.names, related_part(document.package, document.relationships, "numbering"))
+    writer = Writer(document.names, lists, document.styles.caption_style)
+    pieces: list[tuple[bool, list[str]]] = []
+    for index, (spot, picture, member) in enumerate(zip(spots, pictures, members, strict=True)):
+        ids = relationship_ids[member], first_id + index
+        if picture.stand_at(spot) is Stand.WORD:
+            pieces.append((True, [marked(writer.word(picture, *ids))]))
+        else:
+            pieces.append((False, [marked(xml) for xml in writer.blocks(picture, spot, *ids, numbers[index])]))
+    splices = _splices(document, spots, pieces)
+    with_marks = document.main.spliced(splices)
+    main = document.main.spliced(Splice(each.start, each.end, unmarked(each.text)) for each in splices)
     changed = {document.main.name: main}
-    if new_relationships:
-        relationships = document.relationships.with_added(new_relationships)
+    types = {member: f"image/{picture.extension}" for member, picture in zip(members, pictures, strict=True)}
+    numbering = lists.written()
+    if numbering is not None:
+        if lists.part is None:
+            name = _free_name(document, posixpath.join(folder, "numbering"))
+            (id_,) = document.relationships.free_ids(1 + len(related))[-1:]
+            related = [*related, (id_, document.names.relationship_type("numbering"), name)]
+            types[name] = NUMBERING_TYPE
+            added[name] = numbering
+        else:
+            changed[lists.part.name] = numbering
+    if any(each is not None for each in numbers):
+        changed |= with_fields_updated(document)
+    if related:
+        relationships = document.relationships.with_added(related)
         (changed if document.relationships.exists else added)[document.relationships.name] = relationships
-    media_types = {member: f"image/{picture.extension}" for member, picture in zip(members, pictures, strict=True)}
-    types = document.types.with_parts(media_types)
-    if types is not None:
-        changed[CONTENT_TYPES] = types
-    check_document(document, main, changed | added, range(first_id, first_id + len(pictures)))
+    listed = document.types.with_parts(types)
+    if listed is not None:
+        changed[CONTENT_TYPES] = listed
+    check_document(document, with_marks, changed | added, range(first_id, first_id + len(pictures)), lists)
     return Written(write_package(document.package, changed, added), tuple(members))
+
+
+def captions(document: DocxDocument, pictures: Sequence[PlacedPicture]) -> list[Numbered | None]:
+    """The number of each picture's caption, counted through the document and the pictures as they will stand in it."""
+    if not any(picture.layout.caption for picture in pictures):
+        return [None] * len(pictures)
+    known = read_captions(document)
+    series = series_of(known)
+    spots = [document.spot(picture.spot) for picture in pictures]
+    order = sorted(range(len(pictures)), key=lambda index: (order_of(document, spots[index]), index))
+    numbers: list[Numbered | None] = [None] * len(pictures)
+    ours = 0
+    for index in order:
+        stand = pictures[index].stand_at(spots[index])
+        if pictures[index].layout.caption and stand not in (Stand.WORD, Stand.UNDER):
+            ours += 1
+            numbers[index] = Numbered(series, number_at(known, series, order_of(document, spots[index])) + ours)
+    return numbers
+
+
+def _free_name(document: DocxDocument, stem: str) -> str:
+    taken = {name.lower() for name in document.member_names}
+    number = 0
+    while (name := f"{stem}{number or ''}.xml").lower() in taken:
+        number += 1
+    return name
 
 
 def _highest_drawing_id(document: DocxDocument) -> int:
@@ -59,53 +108,48 @@ def _highest_drawing_id(document: DocxDocument) -> int:
     return max((whole_number(text, 0, most=_MOST_DRAWING_ID) for text in found), default=0)
 
 
-def _splices(document: DocxDocument, spots: Sequence[Spot], paragraphs: Sequence[str]) -> list[Splice]:
-    """Where each paragraph goes. At the end of a section the last one takes the section's properties along."""
+def _splices(document: DocxDocument, spots: Sequence[Spot], pieces: Sequence[tuple[bool, list[str]]]) -> list[Splice]:
+    """Where each piece goes. At the end of a section the last paragraph takes the section's properties along."""
     part, q = document.main, document.names.q
     ranked: list[tuple[int, int, Splice]] = []
-    for index, (spot, xml) in enumerate(zip(spots, paragraphs, strict=True)):
+    for index, (spot, (is_word, blocks)) in enumerate(zip(spots, pieces, strict=True)):
         node = part.elements[spot.element]
         span = part.span(node)
+        if is_word:
+            at = part.append_to(node, blocks[0])
+            ranked.append((at.start, 0, at))
+            continue
         if spot.side is Side.BEFORE:
-            ranked.append((span.start, 0, Splice(span.start, span.start, xml)))
+            ranked.append((span.start, 0, Splice(span.start, span.start, "".join(blocks))))
             continue
         if spot.side is Side.AFTER:
-            ranked.append((span.end, 1, Splice(span.end, span.end, xml)))
+            ranked.append((span.end, 1, Splice(span.end, span.end, "".join(blocks))))
             continue
-        text = xml
-        if all(other.id != spot.id for other in spots[index + 1 :]):
+        is_last = all(
+            other.id != spot.id or word
+            for other, (word, _) in zip(spots[index + 1 :], pieces[index + 1 :], strict=True)
+        )
+        if is_last:
             section = part.span(node.find(f"{q('pPr')}/{q('sectPr')}"))
             moved = part.text[section.start : section.end]
-            text = xml.replace("</w:pPr>", f"{moved}</w:pPr>", 1)
+            last = blocks[-1].replace("</w:pPr>", f"{moved}</w:pPr>", 1)
             ranked.append((section.start, 0, Splice(section.start, section.end, "")))
-        ranked.append((span.end, 0, Splice(span.end, span.end, text)))
+            ranked.append((span.end, 0, Splice(span.end, span.end, "".join([*blocks[:-1], last]))))
+        else:
+            ranked.append((span.end, 0, Splice(span.end, span.end, "".join(blocks))))
     # Stable: pictures at one spot keep their order, and the end of a section comes before the next one's start.
-    return [splice for _, _, splice in sorted(ranked, key=lambda item: item[:2])]
+    return _joined([splice for _, _, splice in sorted(ranked, key=lambda item: item[:2])])
 
 
-def _paragraph(names: Names, spot: Spot, picture: PlacedPicture, relationship_id: str, drawing_id: int) -> str:
-    """The paragraph that holds one picture. It declares its own prefixes, whatever the document calls them."""
-    twips = clear_of(spot, picture.height).emu // EMU_PER_TWIP
-    left, right = ("start", "end") if names.strict else ("left", "right")
-    indents = "".join(
-        f' w:{side}="{length.emu // EMU_PER_TWIP}"'
-        for side, length in ((left, spot.indent_left), (right, spot.indent_right))
-    )
-    size = attributes(cx=picture.width.emu, cy=picture.height.emu)
-    named = attributes(id=drawing_id, name=f"Picture {drawing_id}", descr=picture.description)
-    return (
-        f'<w:p xmlns:w="{names.w}"><w:pPr>'
-        f'<w:spacing w:before="{twips}" w:after="{twips}" w:line="240" w:lineRule="auto"/>'
-        f'<w:ind{indents} w:firstLine="0"/><w:jc w:val="center"/></w:pPr>'
-        "<w:r><w:rPr><w:noProof/></w:rPr><w:drawing>"
-        f'<wp:inline xmlns:wp="{names.wp}" distT="0" distB="0" distL="0" distR="0">'
-        f'<wp:extent{size}/><wp:effectExtent l="0" t="0" r="0" b="0"/><wp:docPr{named}/>'
-        f'<wp:cNvGraphicFramePr><a:graphicFrameLocks xmlns:a="{names.a}" noChangeAspect="1"/></wp:cNvGraphicFramePr>'
-        f'<a:graphic xmlns:a="{names.a}"><a:graphicData uri="{names.pic}">'
-        f'<pic:pic xmlns:pic="{names.pic}"><pic:nvPicPr><pic:cNvPr{named}/><pic:cNvPicPr/></pic:nvPicPr>'
-        f'<pic:blipFill><a:blip xmlns:r="{names.r}" r:embed="{relationship_id}"/>'
-        "<a:stretch><a:fillRect/></a:stretch></pic:blipFill>"
-        f'<pic:spPr><a:xfrm><a:off x="0" y="0"/><a:ext{size}/></a:xfrm>'
-        '<a:prstGeom prst="rect"><a:avLst/></a:prstGeom></pic:spPr></pic:pic>'
-        "</a:graphicData></a:graphic></wp:inline></w:drawing></w:r></w:p>"
-    )
+def _joined(splices: Sequence[Splice]) -> list[Splice]:
+    """Splices of one paragraph that is written as an empty tag become one: it can be opened only once."""
+    out: list[Splice] = []
+    for splice in splices:
+        last = out[-1] if out else None
+        if last is not None and splice.end > splice.start and (last.start, last.end) == (splice.start, splice.end):
+            head, tail = splice.text.split(">", 1)[0] + ">", splice.text[splice.text.rindex("</") :]
+            inside = splice.text[len(head) : -len(tail)]
+            out[-1] = Splice(last.start, last.end, last.text[: -len(tail)] + inside + tail)
+        else:
+            out.append(splice)
+    return out

@@ -129,6 +129,26 @@ class Styles:
                 return level
         return None
 
+    @property
+    def caption_style(self) -> str | None:
+        """The id of the style for captions, which is found by its *name*: ids are translated. None where there is none."""
+        q = self._names.q
+        for style_id, node in self._by_id.items():
+            name = node.find(q("name"))
+            if name is not None and name.get(q("val"), "").lower() == "caption":
+                return str(style_id)
+        return None
+
+    def has_exact_lines(self, properties: Element | None) -> bool:
+        """Whether the lines of a paragraph have an exact height, which would clip a picture in them."""
+        q = self._names.q
+        rule = ""
+        for layer in [*(style.find(q("pPr")) for style in self._paragraph_chain(properties)), properties]:
+            spacing = None if layer is None else layer.find(q("spacing"))
+            if spacing is not None and spacing.get(q("line")) is not None:
+                rule = spacing.get(q("lineRule"), "auto")
+        return rule == "exact"
+
     def cell_margins(self, table_properties: Element | None) -> tuple[Fraction, Fraction]:
         """Left and right cell margins in EMU of a table: its own, else its style's, else the default."""
         q = self._names.q

@@ -239,9 +239,7 @@ def recognises(data: bytes) -> bool:
     return looks_like_message(data)
 
 
-def open_eml(
-    data: bytes, name: str = "message", guards: Guards | None = None, *, accept_signature_loss: bool = False
-) -> EmlDocument:
+def open_eml(data: bytes, name: str = "message", guards: Guards | None = None) -> EmlDocument:
     """Open and check a message from outside. Raises subclasses of `InputRefused`."""
     guards = guards or Guards()
     if not data:
@@ -256,7 +254,7 @@ def open_eml(
         kind = str(each.fields.get_param("smime-type", "")).lower()
         if each.type == "multipart/encrypted" or (secure and kind not in ("signed-data", "certs-only")):
             raise PackageEncrypted
-        if (each.type in _SIGNED or secure) and not accept_signature_loss:
+        if (each.type in _SIGNED or secure) and guards.refuse_signed:
             raise PackageSigned
     document = EmlDocument(data, root)
     # Read once here, so that what can't be read is refused at the door.

@@ -46,14 +46,14 @@ def of_kind(package: Package, kind: str) -> bool:
     return any(stated == f"{FAMILY}.{kind}{variant}" for variant in ("", "-template", "-web"))
 
 
-def open_parts(package: Package, *, accept_signature_loss: bool = False) -> Parts:
+def open_parts(package: Package) -> Parts:
     """Check and read the parts. Raises subclasses of `InputRefused`."""
     if manifest.NAME not in package:
         raise PartMissing(part=manifest.NAME)
     listed = Manifest(package)
     if listed.is_encrypted:
         raise PackageEncrypted
-    if _SIGNATURES in package and not accept_signature_loss:
+    if _SIGNATURES in package and package.guards.refuse_signed:
         raise PackageSigned
     if CONTENT not in package:
         raise PartMissing(part=CONTENT)

@@ -78,6 +78,18 @@ class Styles:
                     return found
         return Fraction(0)
 
+    def has_exact_lines(self, name: str | None) -> bool:
+        """Whether a paragraph style gives its lines an exact height."""
+        return self._once("exact lines", "paragraph", name, lambda: self._has_exact_lines(name))
+
+    def _has_exact_lines(self, name: str | None) -> bool:
+        for node in self.chain("paragraph", name):
+            properties = node.find(q("style:paragraph-properties"))
+            value = None if properties is None else properties.get(q("fo:line-height"))
+            if value is not None:
+                return length(value) is not None
+        return False
+
     def master_page(self, family: str, name: str | None) -> str | None:
         """The master page that begins with a paragraph or table of this style; None where none does."""
         return self._once("master page", family, name, lambda: self._master_page(family, name))

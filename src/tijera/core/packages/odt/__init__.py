@@ -3,6 +3,15 @@
 from tijera.core.packages.odt.document import MEDIA_TYPE, OdtDocument, open_package_as_odt, recognises
 from tijera.core.packages.odt.empty import empty
 from tijera.core.packages.odt.pictures import report_pictures
-from tijera.core.packages.odt.place import write
+from tijera.core.packages.odt.place import captions, write
 
-__all__ = ["MEDIA_TYPE", "OdtDocument", "empty", "open_package_as_odt", "recognises", "report_pictures", "write"]
+__all__ = [
+    "MEDIA_TYPE",
+    "OdtDocument",
+    "captions",
+    "empty",
+    "open_package_as_odt",
+    "recognises",
+    "report_pictures",
+    "write",
+]

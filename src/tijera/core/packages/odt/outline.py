@@ -27,12 +27,15 @@ from tijera.core.packages.spots import (
     Side,
     Spot,
     SpotKind,
+    Stand,
     room_between,
 )
 from tijera.core.packages.xmlspan import Element, XmlPart, whole_number
 from tijera.core.packages.zipped import Package
 from tijera.core.units import Length
 
+_ON_LINES = (Stand.LINES, Stand.TEXT_LEFT, Stand.TEXT_RIGHT, Stand.UNDER)
+_AS_WORD = (Stand.LINES, Stand.WORD, Stand.TEXT_LEFT, Stand.TEXT_RIGHT, Stand.UNDER)
 _MOST_NESTED = 20
 _PARAGRAPHS = ("text:p", "text:h")
 _INDEXES = tuple(
@@ -212,8 +215,13 @@ class _Reader:
             side=side,
             indent_left=room.left,
             indent_right=room.right,
+            stands=_AS_WORD if beside and side is Side.AFTER and not self._has_exact_lines(node) else _ON_LINES,
         )
         return [path]
+
+    def _has_exact_lines(self, node: Element) -> bool:
+        """Whether the lines of a paragraph have an exact height, which would clip a picture in them."""
+        return self.styles.has_exact_lines(node.get(q("text:style-name")))
 
 
 def _style_of(node: Element) -> tuple[str, str | None]:

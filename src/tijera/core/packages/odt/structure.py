@@ -2,19 +2,32 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections import Counter
+from collections.abc import Collection, Sequence
 from typing import TYPE_CHECKING
 
 from tijera.core.errors import PartMalformed, StructureBroken
 from tijera.core.packages.odf.names import q
 from tijera.core.packages.odf.shown import member_of
-from tijera.core.packages.sameness import cut_out, same_tree
+from tijera.core.packages.sameness import cut_out, marked_in, same_tree
 from tijera.core.packages.xmlspan import Element, XmlPart
 
 if TYPE_CHECKING:
     from tijera.core.packages.odt.document import OdtDocument
 
-_PARENTS = {q(name) for name in ("office:text", "text:section", "table:table-cell")}
+_BLOCKS = {q(name) for name in ("office:text", "text:section", "table:table-cell")}
+_STYLES = {q("office:automatic-styles")}
+_PARENTS = {
+    q("text:p"): _BLOCKS,
+    q("text:list"): _BLOCKS,
+    q("table:table"): _BLOCKS,
+    q("draw:frame"): {q("text:p"), q("text:h")},
+    q("text:sequence-decls"): {q("office:text")},
+    q("text:sequence-decl"): {q("text:sequence-decls")},
+    q("style:style"): _STYLES,
+    q("text:list-style"): _STYLES,
+    q("office:automatic-styles"): {q("office:document-content")},
+}
 _FORBIDDEN = {
     q(name)
     for name in (
@@ -28,48 +41,35 @@ _FORBIDDEN = {
 }
 
 
-@dataclass(frozen=True)
-class Inserted:
-    """What was put in: the names of frames and of styles, the members that are new."""
-
-    frames: frozenset[str]
-    styles: frozenset[str]
-    members: frozenset[str]
-
-
-def check_content(document: OdtDocument, content: bytes, inserted: Inserted) -> None:
-    """Check a changed content part. Raises `StructureBroken`."""
+def check_content(document: OdtDocument, content: bytes, members: Sequence[str], added: Collection[str]) -> None:
+    """Check a changed content part with marks on what is new. Raises `StructureBroken`."""
     name = document.content.name
     try:
         root = XmlPart(name, content).root
     except PartMalformed as error:
         raise StructureBroken(part=name, why=error.detail) from error
-    for paragraph in _paragraphs(root, inserted.frames, name):
-        _check(document, paragraph, inserted, name)
-        cut_out(paragraph)
-    holder = root.find(q("office:automatic-styles"))
-    for style in [each for each in holder if each.get(q("style:name")) in inserted.styles]:
-        cut_out(style)
-    if len(holder) == 0 and document.content.root.find(holder.tag) is None:
-        cut_out(holder)
+    inserted = marked_in(root)
+    inside = {id(each) for each in inserted}
+    found: Counter[str | None] = Counter()
+    for node in inserted:
+        _check_place(node, inside, name)
+        nested = any(id(each) in inside for each in node.iterancestors())
+        found.update([] if nested else [member_of(image) for image in node.iter(q("draw:image"))])
+    if found != Counter(members):
+        raise StructureBroken(part=name, why="a picture did not arrive, or arrived twice")
+    if any(member not in added and member not in document.package for member in members):
+        raise StructureBroken(part=name, why="a picture leads nowhere")
+    for node in reversed(inserted):
+        cut_out(node)
     if not same_tree(document.content.root, root):
         raise StructureBroken(part=name, why="more changed than was inserted")
 
 
-def _paragraphs(root: Element, frames: frozenset[str], part: str) -> list[Element]:
-    """The paragraphs round the new frames, each frame exactly once."""
-    found = [node for node in root.iter(q("draw:frame")) if node.get(q("draw:name")) in frames]
-    if sorted(node.get(q("draw:name")) for node in found) != sorted(frames):
-        raise StructureBroken(part=part, why="a picture did not arrive, or arrived twice")
-    return [node.getparent() for node in found]
-
-
-def _check(document: OdtDocument, paragraph: Element, inserted: Inserted, part: str) -> None:
-    parent = paragraph.getparent()
-    if paragraph.tag != q("text:p") or parent.tag not in _PARENTS:
-        raise StructureBroken(part=part, why=f"a paragraph would stand in {parent.tag}")
-    if any(ancestor.tag in _FORBIDDEN for ancestor in paragraph.iterancestors()):
+def _check_place(node: Element, inside: Collection[int], part: str) -> None:
+    """What was inserted stands where such a thing may stand, and where it is shown."""
+    parent = node.getparent()
+    if parent.tag not in _PARENTS.get(node.tag, ()):
+        raise StructureBroken(part=part, why=f"something would stand in {parent.tag}")
+    others = [each for each in node.iterancestors() if id(each) not in inside]
+    if node.tag not in (q("draw:frame"),) and any(each.tag in _FORBIDDEN for each in others):
         raise StructureBroken(part=part, why="a paragraph would stand where it is not shown")
-    member = member_of(paragraph.find(f".//{q('draw:image')}"))
-    if member not in inserted.members and member not in document.package:
-        raise StructureBroken(part=part, why="a picture leads nowhere")

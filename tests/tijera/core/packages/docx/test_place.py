@@ -13,6 +13,7 @@ from tijera.core.packages.docx.pictures import report_pictures
 from tijera.core.packages.docx.place import write
 from tijera.core.packages.docx.structure import check_document
 from tijera.core.packages.placed import PlacedPicture
+from tijera.core.packages.sameness import marked
 from tijera.core.units import Length
 from tijera.demo.handbook import make_handbook
 
@@ -138,13 +139,18 @@ class Reports(unittest.TestCase):
         self.assertEqual(len(reports), 4)
 
 
+def _with_marks(written: dict[str, bytes]) -> str:
+    """The main part as the check sees it: with a mark on what was inserted."""
+    return written["word/document.xml"].decode().replace("<w:p xmlns:w=", f"{marked('<w:p')} xmlns:w=")
+
+
 class StructuralCheck(unittest.TestCase):
     """It catches what readers overlook."""
 
     def _check(self, change: tuple[str, str]) -> None:
         document = _document(paragraph("one") + paragraph("two"))
         written = members(write(document, [_picture("b.1")]).data)
-        xml = written["word/document.xml"].decode()
+        xml = _with_marks(written)
         self.assertIn(change[0], xml)
         broken = xml.replace(*change, 1).encode()
         with self.assertRaises(StructureBroken):
@@ -152,7 +158,7 @@ class StructuralCheck(unittest.TestCase):
 
     def test_every_kind_of_damage_is_caught(self) -> None:
         """A misplaced paragraph, a changed word, a lost or doubled id, a relationship to nowhere, a broken tag."""
-        inserted = '<w:p xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main"><w:pPr>'
+        inserted = marked("<w:p")
         damages = {
             "in a row": (inserted, "<w:tr>" + inserted),
             "a changed word": ("two", "tow"),
@@ -169,8 +175,8 @@ class StructuralCheck(unittest.TestCase):
         """Well-formed, and opened by readers without complaint."""
         document = _document(paragraph("one") + paragraph("two"))
         written = members(write(document, [_picture("b.1")]).data)
-        xml = written["word/document.xml"].decode()
-        start = xml.index("<w:p xmlns:w")
+        xml = _with_marks(written)
+        start = xml.index(marked("<w:p"))
         end = xml.index("</w:p>", xml.index("</wp:inline>")) + len("</w:p>")
         for before, after in (("<w:tbl><w:tr>", "</w:tr></w:tbl>"), ("<w:del>", "</w:del>")):
             moved = xml[:start] + before + xml[start:end] + after + xml[end:]
