@@ -20,8 +20,24 @@ from tijera.core.errors import InputRefused, LimitNotMet, TijeraError, WouldOver
 if TYPE_CHECKING:
     from fastapi import FastAPI
 
+    from tijera.core.packages.placed import Layout
+
 EXIT_WRONG_CALL, EXIT_LIMIT, EXIT_REFUSED = 2, 3, 4
 _FIRST_PORT, _PORTS = 7_420, 20
+_STANDS = [
+    "lines",
+    "word",
+    "text-left",
+    "text-right",
+    "under",
+    "hangs",
+    "stretches",
+    "stays",
+    "in-body",
+    "attached",
+    "both",
+]
+"""`tijera.core.packages.spots.Stand`, which is too heavy to import for every command; a test keeps them the same."""
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -52,13 +68,28 @@ def _parser() -> argparse.ArgumentParser:
     weigh = commands.add_parser("weigh", help="say what a document and its pictures weigh")
     pictures = commands.add_parser("pictures", help="take the pictures of a document out, as files")
     for command, run in ((spots, _spots), (place, _place), (weigh, _weigh), (pictures, _pictures)):
-        command.add_argument("file", type=Path, metavar="FILE", help="a .docx or .odt document")
+        command.add_argument("file", type=Path, metavar="FILE", help="a .docx, .odt, .xlsx, .ods or .eml file")
         command.add_argument("--json", action="store_true", help="JSON on standard output")
         command.set_defaults(run=run)
-    place.add_argument("--spot", required=True, metavar="ID", help="one of the ids that `spots` lists")
+    where = place.add_mutually_exclusive_group(required=True)
+    where.add_argument(
+        "--spot", metavar="ID", help="one of the ids that `spots` lists; any cells of a sheet, Tides!B3:F20"
+    )
+    where.add_argument("--anchor", metavar="CELL", help="a cell of a sheet, B3 or Tides!B3")
     place.add_argument("--picture", required=True, type=Path, metavar="IMG", help="PNG, JPEG, BMP, WebP, TIFF or GIF")
     place.add_argument("--scale-factor", type=_positive, metavar="S", help="of the screen that it was taken from")
     place.add_argument("--width", metavar="W", help="60mm, or fill for the whole width of the place")
+    place.add_argument("--span", metavar="COLUMNS", help="of a sheet, filled exactly: B:F; with --anchor")
+    place.add_argument("--stand", choices=_STANDS, help="how it stands in its place")
+    place.add_argument("--margin", metavar="M", help="round it, such as 3mm, or 0")
+    place.add_argument("--align", choices=("left", "centre", "right"), help="at which side; default: centre")
+    place.add_argument("--caption", default="", metavar="TEXT", help="behind a number that counts by itself")
+    place.add_argument("--caption-above", action="store_true", help="the caption stands above the picture")
+    place.add_argument("--beside", default="", metavar="TEXT", help="a line of text beside it")
+    place.add_argument("--grow-row", action="store_true", help="the row of a sheet grows to fit the picture")
+    place.add_argument("--inline", action="store_true", help="in a message: in its body")
+    place.add_argument("--attach", action="store_true", help="in a message: as a file; with --inline as both")
+    place.add_argument("--signed", action="store_true", help="accept that the file's signature will no longer hold")
     place.add_argument("--alt", default="", metavar="TEXT", help="the alternative text")
     place.add_argument("--limit", metavar="SIZE", help="what the file may weigh, such as 2MB, 500kB, 10MiB")
     place.add_argument("--out", required=True, type=Path, metavar="OUT", help="the copy to write")
@@ -123,6 +154,9 @@ def _spots(arguments: argparse.Namespace) -> int:
         )
         return 0
     for spot in found:
+        if spot.follows.value == "cells":
+            sys.stdout.write(f"{spot.id:<30} {spot.width.pixels:>6} px wide; any other cells too\n")
+            continue
         widths = " or ".join(f"{width.mm:.1f}" for width in spot.widths)
         after = f"after “…{spot.after_text[-40:]}”" if spot.after_text else f"after {spot.follows.value}"
         sys.stdout.write(f"{spot.id:<20} {spot.kind.value:<5} {widths:>14} mm  {after}\n")
@@ -132,23 +166,25 @@ def _spots(arguments: argparse.Namespace) -> int:
 def _place(arguments: argparse.Namespace) -> int:
     from tijera.core.fit import WidthRule
     from tijera.core.units import Length, parse_limit
-    from tijera.usecases.files import place_file
+    from tijera.usecases.files import place_file, spanned
 
     if arguments.out.exists() and arguments.out.samefile(arguments.file):
         raise WouldOverwrite(path=arguments.out)
-    width: Length | WidthRule = WidthRule.FIT
+    width: Length | WidthRule = WidthRule.FILL if arguments.span else WidthRule.FIT
     if arguments.width is not None:
         width = WidthRule.FILL if arguments.width == "fill" else Length.parse(arguments.width)
     placed = place_file(
         arguments.file.read_bytes(),
         arguments.file.name,
-        spot_id=arguments.spot,
+        spot_id=arguments.spot or spanned(arguments.anchor, arguments.span),
         picture=arguments.picture.read_bytes(),
         picture_name=arguments.picture.name,
         scale_factor=arguments.scale_factor,
         width=width,
         description=arguments.alt,
+        layout=_layout(arguments),
         limit_bytes=None if arguments.limit is None else parse_limit(arguments.limit),
+        signed=arguments.signed,
     )
     _write_whole(arguments.out, placed.data)
     measures = placed.measures
@@ -170,6 +206,26 @@ def _place(arguments: argparse.Namespace) -> int:
             f"{placed.ppi:.0f} ppi; picture {placed.picture_bytes} bytes, file {len(placed.data)} bytes\n"
         )
     return 0
+
+
+def _layout(arguments: argparse.Namespace) -> Layout:
+    """How the picture is asked to stand; what its place can't do is left out there."""
+    from tijera.core.packages.placed import Align, Layout, margin_of
+    from tijera.core.packages.spots import Stand
+
+    stand = Stand(arguments.stand) if arguments.stand else None
+    if arguments.inline or arguments.attach:
+        both = arguments.inline and arguments.attach
+        stand = Stand.BOTH if both else (Stand.IN_BODY if arguments.inline else Stand.ATTACHED)
+    return Layout(
+        stand=stand,
+        align=Align(arguments.align or "centre"),
+        margin=None if arguments.margin is None else margin_of(arguments.margin),
+        caption=arguments.caption,
+        caption_above=arguments.caption_above,
+        beside=arguments.beside,
+        grows_row=arguments.grow_row,
+    )
 
 
 def _write_whole(path: Path, data: bytes) -> None:

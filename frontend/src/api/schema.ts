@@ -1135,7 +1135,7 @@ export interface paths {
         put?: never;
         /**
          * Open File
-         * @description Open a document; its bytes are the body.
+         * @description Open a document; its bytes are the body. `signed` accepts that a signature will no longer hold.
          */
         post: operations["open_file_api_v1_destinations_post"];
         delete?: never;
@@ -5411,6 +5411,7 @@ export interface operations {
         parameters: {
             query?: {
                 name?: string;
+                signed?: boolean;
             };
             header?: never;
             path?: never;

@@ -1,4 +1,5 @@
 const EMU_PER_MM = 36_000;
+const EMU_PER_PX = 9_525;
 const THIN_SPACE = "\u2009";
 
 /** Whole numbers with a thin space between thousands. */
@@ -61,6 +62,9 @@ export function placeOf(spot: { widths_emu: number[]; free_width_emu: number | n
 }
 
 /** How wide a place is, in words: "78.5 mm", or "natural size" where nothing bounds it. */
-export function widthWords(spot: { widths_emu: number[]; free_width_emu: number | null }): string {
+export function widthWords(spot: { kind: string; widths_emu: number[]; free_width_emu: number | null }): string {
+  // A message is laid out in pixels.
+  if (spot.kind === "message" && spot.free_width_emu === null)
+    return `${Math.round(Math.min(...spot.widths_emu) / EMU_PER_PX).toString()} px`;
   return spot.free_width_emu === null ? `${mm(Math.min(...spot.widths_emu))} mm` : "natural size";
 }

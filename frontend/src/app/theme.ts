@@ -82,7 +82,13 @@ export const theme = createTheme({
         },
       },
     },
-    MuiBackdrop: { styleOverrides: { root: { backgroundColor: "rgba(20, 58, 53, 0.55)" } } },
+    MuiBackdrop: {
+      styleOverrides: {
+        root: { backgroundColor: "rgba(20, 58, 53, 0.55)" },
+        invisible: { backgroundColor: "transparent" },
+      },
+    },
+    MuiMenu: { styleOverrides: { paper: { padding: "4px 0" } } },
     MuiPopover: {
       styleOverrides: { paper: { border: `1px solid ${colours.ink}`, borderRadius: 4, padding: 16 } },
     },

@@ -13,10 +13,12 @@ export function PlacedFigure({ placement, spot }: { placement: Placement; spot: 
   const [pulled, setPulled] = useState<number | null>(null);
   const chosen = chosenPlacement === placement.id;
   const { layout } = placement;
+  const floats = layout.stand === "text-left" || layout.stand === "text-right";
   return (
     <figure
       className={`placed placed-${layout.stand} placed-at-${layout.align} ${chosen ? "placed-chosen" : ""}`}
       data-placement={placement.id}
+      style={floats && !(chosen && sets) ? { width: toPx(placement.width_emu, pxPerMm) } : undefined}
     >
       {chosen && sets && <WidthLine placement={placement} pxPerMm={pxPerMm} onPull={setPulled} />}
       {layout.caption && layout.caption_above && <p className="placed-caption">{captioned(placement)}</p>}

@@ -53,7 +53,7 @@ export function Sentence({ placement, spot, goesTo }: SentenceProps) {
         {spot.kind === "sheet" && <b> {spot.after_text.split(":")[0]}</b>}
         {(flows || spot.kind === "message") && layout.stand !== "word" && layout.stand !== "attached" && (
           <>
-            {", "}
+            {"\u2060, "}
             {!(layout.stand === "text-left" || layout.stand === "text-right") && (
               <>
                 <Choice
@@ -63,7 +63,7 @@ export function Sentence({ placement, spot, goesTo }: SentenceProps) {
                   chosen={layout.align}
                   onPick={(id) => void adjustPlacement(placement.id, { layout: { align: id as "left" } })}
                 />
-                {", "}
+                {"\u2060, "}
               </>
             )}
             <Choice
@@ -80,8 +80,10 @@ export function Sentence({ placement, spot, goesTo }: SentenceProps) {
             />
           </>
         )}
-        {", "}
-        <Width placement={placement} spot={spot} />, {Math.round(placement.ppi)} ppi
+        {"\u2060, "}
+        <Width placement={placement} spot={spot} />
+        {"\u2060, "}
+        {Math.round(placement.ppi)} ppi
         {placement.enlarged && <b className="weak">: larger than natural, it looks soft</b>};{" "}
         <Scale placement={placement} />
         {spot.grows_to_emu !== null && (

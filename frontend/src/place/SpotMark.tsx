@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { movePlacement } from "../api/bench";
 import type { Spot } from "../api/client";
-import { mm, where } from "../app/format";
+import { mm, where, widthWords } from "../app/format";
 import { CLIPPING_TYPE, PLACEMENT_TYPE, isOwnDrag } from "../rack";
 import { useGalley } from "./GalleyContext";
 import { PlacedFigure } from "./PlacedFigure";
@@ -22,6 +22,7 @@ export function SpotWithPictures({ id }: { id: string }) {
 }
 
 export function widths(spot: Spot): string {
+  if (spot.kind === "message") return widthWords(spot);
   return `${spot.widths_emu.map((each) => mm(each)).join(" or ")} mm`;
 }
 
@@ -31,7 +32,7 @@ function SpotMark({ spot }: { spot: Spot }) {
   const chosen = galley.chosenSpot === spot.id;
   const name = galley.inHand?.name;
   const place = spot.kind === "cell" ? "cell" : where(spot, 22);
-  const sure = `${mm(Math.min(...spot.widths_emu))} mm`;
+  const sure = widthWords(spot);
   const waiting = spot.widths_emu.length > 1 ? widths(spot) : `${place} · ${sure}`;
   const says = chosen && name ? `Enter places it here · ${sure}` : waiting;
   const reads = chosen && name ? `Place ${name} ${where(spot, 40)}` : `Place ${where(spot, 40)}`;

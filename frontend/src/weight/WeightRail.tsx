@@ -206,7 +206,12 @@ function Verdict({ destination, weight }: { destination: Destination | null; wei
     );
   }
   if (!destination || !weight) return <span className="quiet">Nothing to weigh</span>;
-  if (weight.limit_bytes === null) return <span className="quiet">{weight.pictures.length} pictures</span>;
+  if (weight.limit_bytes === null)
+    return (
+      <span className="quiet">
+        {weight.pictures.length === 1 ? "1 picture" : `${weight.pictures.length.toString()} pictures`}
+      </span>
+    );
   const over = weight.file_bytes - weight.limit_bytes;
   if (over <= 0) return <span className="fits">Fits, {weightOf(-over)} free</span>;
   return (

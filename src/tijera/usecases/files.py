@@ -6,13 +6,16 @@ from dataclasses import dataclass
 
 from tijera.core.budget.ladder import first_rendition
 from tijera.core.budget.verdict import Candidate, Verdict, find_fit, limit_not_met
+from tijera.core.errors import SpotUnknown
 from tijera.core.fit import Measures, WidthRule, measure
 from tijera.core.imaging.decode import decode
 from tijera.core.packages.formats import open_document, report_pictures, write
-from tijera.core.packages.placed import PlacedPicture
+from tijera.core.packages.grid import CellRange, columns_of
+from tijera.core.packages.placed import PLAIN, Layout, PlacedPicture, room_for_words
 from tijera.core.packages.reports import PictureReport
 from tijera.core.packages.spots import Spot
 from tijera.core.packages.takeout import PictureFile, pictures_of
+from tijera.core.packages.zipped import Guards
 from tijera.core.units import PIXELS_PER_INCH, Length
 
 
@@ -25,6 +28,21 @@ class PlacedFile:
     measures: Measures
     ppi: float
     picture_bytes: int
+
+
+def spanned(anchor: str, span: str | None) -> str:
+    """The spot of a cell and the columns that are filled from there: "Tides!B3" and "B:F" are "Tides!B3:F3".
+
+    Raises `SpotUnknown` where either can't be read, or the cell is in none of the columns.
+    """
+    if span is None:
+        return anchor
+    sheet, _, cell = anchor.rpartition("!")
+    at, columns = CellRange.parse(cell), columns_of(span)
+    if at is None or columns is None or not columns[0] <= at.left <= columns[1]:
+        raise SpotUnknown(spot=f"{anchor}, {span}")
+    cells = CellRange(at.top, columns[0], at.bottom, columns[1])
+    return f"{sheet}!{cells}" if sheet else str(cells)
 
 
 def list_spots(data: bytes, name: str) -> list[Spot]:
@@ -53,24 +71,37 @@ def place_file(
     scale_factor: float | None = None,
     width: Length | WidthRule = WidthRule.FIT,
     description: str = "",
+    layout: Layout = PLAIN,
     limit_bytes: int | None = None,
+    signed: bool = False,
 ) -> PlacedFile:
     """Place a picture and, where there is a limit, find a rendition that meets it.
 
     Raises `InputRefused`, `SpotUnknown`, `WidthTooLarge` or `LimitNotMet`.
     """
-    document = open_document(data, name)
+    document = open_document(data, name, Guards(refuse_signed=not signed))
     spot = document.spot(spot_id)
     pixels = decode(picture, picture_name)
     factor = scale_factor or (pixels.density_ppi or PIXELS_PER_INCH) / PIXELS_PER_INCH
     most_width = spot.most_width if isinstance(width, Length) else spot.fit_width
     if width is WidthRule.FILL:
         most_width = spot.width
-    measures = measure(pixels.size, factor, most_width, spot.height, width)
+    height = spot.grows_to if layout.grows_row and spot.grows_to is not None else spot.height
+    height = max(height - room_for_words(layout, (), spot.width), Length(height.emu // 4))
+    measures = measure(pixels.size, factor, most_width, height, width)
     first = first_rendition(pixels, picture)
 
     def placed(rendition_data: bytes, extension: str) -> bytes:
-        one = PlacedPicture(spot.id, rendition_data, extension, measures.width, measures.height, description)
+        one = PlacedPicture(
+            spot.id,
+            rendition_data,
+            extension,
+            measures.width,
+            measures.height,
+            description,
+            layout,
+            name=picture_name.rsplit(".", 1)[0],
+        )
         return write(document, [one]).data
 
     if limit_bytes is None:

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property
+from urllib.parse import unquote
 
 from tijera.core.errors import (
     InputEmpty,
@@ -71,11 +72,11 @@ class EmlDocument:
 
     @cached_property
     def members(self) -> dict[str, Entity]:
-        """Its parts by names that do not change when something is put in: content-ids, file names, numbers."""
+        """Its parts by names that do not change when something is put in: file names, content-ids, numbers."""
         named: dict[str, Entity] = {}
         number = 0
         for leaf in self.root.leaves():
-            name = f"cid:{leaf.content_id}" if leaf.content_id else leaf.file_name
+            name = leaf.file_name or (f"cid {leaf.content_id}" if leaf.content_id else "")
             if not name:
                 number += 1
                 name = f"part {number}"
@@ -84,6 +85,15 @@ class EmlDocument:
                 free, again = f"{name} ({again})", again + 1
             named[free] = leaf
         return named
+
+    @cached_property
+    def shown_as(self) -> dict[str, str]:
+        """The member that each content-id means."""
+        return {leaf.content_id: member for member, leaf in self.members.items() if leaf.content_id}
+
+    def member_of(self, source: str) -> str | None:
+        """The member that the source of an `img` means (RFC 2392); None for one that lies elsewhere."""
+        return self.shown_as.get(unquote(source[4:])) if source.lower().startswith("cid:") else None
 
     def read(self, member: str) -> bytes:
         """A part's content, decoded; raise `PartMissing`."""
@@ -181,9 +191,8 @@ class EmlDocument:
 
     def _picture(self, picture: Picture) -> ShownPicture | None:
         """A picture of the body; None for one that lies elsewhere, which is never fetched."""
-        member = picture.source if picture.source.lower().startswith("cid:") else ""
-        member = f"cid:{member[4:]}"
-        if member not in self.members:
+        member = self.member_of(picture.source)
+        if member is None:
             return None
         pixels = pixel_size(self.read(member))
         wide = picture.width or (pixels.width if pixels else None)

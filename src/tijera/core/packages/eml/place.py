@@ -46,7 +46,7 @@ def write(document: EmlDocument, pictures: Sequence[PlacedPicture]) -> Written:
         return Written(document.data, ())
     newline = document.newline
     stands = [picture.stand_at(document.spot(picture.spot)) for picture in pictures]
-    names = _file_names(document, pictures)
+    names, in_text = _file_names(document, pictures, stands)
     ids = [_content_id(picture) for picture in pictures]
     shown = [n for n, stand in enumerate(stands) if stand in (Stand.IN_BODY, Stand.BOTH)]
     handed = [n for n, stand in enumerate(stands) if stand in (Stand.ATTACHED, Stand.BOTH)]
@@ -55,8 +55,8 @@ def write(document: EmlDocument, pictures: Sequence[PlacedPicture]) -> Written:
     if shown:
         puts = sorted(((document.put_at(pictures[n].spot), n) for n in shown), key=lambda put: put[0])
         elements = [(at, element(pictures[n], ids[n])) for at, n in puts]
-        once = list({ids[n]: n for n in shown}.values())
-        parts = [_inline(pictures[n], ids[n], names[n], newline) for n in once]
+        once = list({ids[n]: n for n in reversed(shown)}.values())[::-1]
+        parts = [_inline(pictures[n], ids[n], in_text[n], newline) for n in once]
         data = _in_body(document, elements, parts, seal + "r", newline)
     if handed:
         parts = [_attached(pictures[n], names[n], newline) for n in handed]
@@ -64,11 +64,12 @@ def write(document: EmlDocument, pictures: Sequence[PlacedPicture]) -> Written:
     check_message(
         document,
         data,
-        [pictures[n].data for n in dict.fromkeys(list({ids[n]: n for n in shown}.values()))] if shown else [],
+        list({ids[n]: pictures[n].data for n in shown}.values()),
         [pictures[n].data for n in handed],
         [element(pictures[n], ids[n]) for n in shown],
     )
-    members = tuple(f"cid:{ids[n]}" if n in shown else names[n] for n in range(len(pictures)))
+    kept = {ids[n]: in_text[n] for n in reversed(shown)}
+    members = tuple(kept[ids[n]] if n in shown else names[n] for n in range(len(pictures)))
     copies = tuple((names[n], members[n]) for n in handed if n in shown)
     return Written(data, members, copies)
 
@@ -109,20 +110,27 @@ def _content_id(picture: PlacedPicture) -> str:
     return f"{digest}@clippings.tijera"
 
 
-def _file_names(document: EmlDocument, pictures: Sequence[PlacedPicture]) -> list[str]:
-    """A name for each picture as a file, none twice and none that the message has already."""
+def _file_names(
+    document: EmlDocument, pictures: Sequence[PlacedPicture], stands: Sequence[Stand]
+) -> tuple[list[str], list[str]]:
+    """What each picture is called as an attachment and in the text; none twice, none that the message has already."""
     taken = {name.casefold() for name in document.member_names}
-    names = []
-    for picture in pictures:
-        plain = "".join(" " if sign in _UNSAFE or ord(sign) < 32 else sign for sign in picture.name)
-        stem = " ".join(plain.split())[:_MOST_NAME].strip(". ") or "Clipping"
-        ending = "jpg" if picture.extension == "jpeg" else picture.extension
+
+    def free(stem: str, ending: str) -> str:
         name, number = f"{stem}.{ending}", 2
         while name.casefold() in taken:
             name, number = f"{stem} {number}.{ending}", number + 1
         taken.add(name.casefold())
-        names.append(name)
-    return names
+        return name
+
+    handed, in_text = [], []
+    for picture, stand in zip(pictures, stands, strict=True):
+        plain = "".join(" " if sign in _UNSAFE or ord(sign) < 32 else sign for sign in picture.name)
+        stem = " ".join(plain.split())[:_MOST_NAME].strip(". ") or "Clipping"
+        ending = "jpg" if picture.extension == "jpeg" else picture.extension
+        handed.append(free(stem, ending))
+        in_text.append(free(f"{stem} (in the text)", ending) if stand is Stand.BOTH else handed[-1])
+    return handed, in_text
 
 
 def _boundary(document: EmlDocument, pictures: Iterable[PlacedPicture]) -> str:

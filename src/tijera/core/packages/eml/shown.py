@@ -211,9 +211,9 @@ def _strip(document: EmlDocument, node: Element) -> None:
 
 def _as_data(document: EmlDocument, source: str) -> str | None:
     """A picture that comes with the message as a `data:` address; None for all others."""
-    leaf = document.members.get(f"cid:{source[4:]}") if source.lower().startswith("cid:") else None
-    if leaf is None:
+    member = document.member_of(source)
+    if member is None:
         return None
-    content = decode(leaf)
+    content = decode(document.members[member])
     kind = _TYPES.get(sniff(content) or "")
     return None if kind is None else f"data:{kind};base64,{base64.b64encode(content).decode('ascii')}"
