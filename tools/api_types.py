@@ -8,7 +8,7 @@ import sys
 import tempfile
 from pathlib import Path
 
-from tijera.cli import build_app
+from tijera.serving import build_app
 
 ROOT = Path(__file__).resolve().parent.parent
 TARGET = ROOT / "frontend/src/api/schema.ts"

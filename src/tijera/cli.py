@@ -8,22 +8,18 @@ from __future__ import annotations
 
 import argparse
 import json
-import socket
 import sys
 from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from tijera import __version__
+from tijera import __version__, serving
 from tijera.core.errors import InputRefused, LimitNotMet, TijeraError, WouldOverwrite
 
 if TYPE_CHECKING:
-    from fastapi import FastAPI
-
     from tijera.core.packages.placed import Layout
 
-EXIT_WRONG_CALL, EXIT_LIMIT, EXIT_REFUSED = 2, 3, 4
-_FIRST_PORT, _PORTS = 7_420, 20
+EXIT_LIMIT, EXIT_REFUSED = 3, 4
 _STANDS = [
     "lines",
     "word",
@@ -50,10 +46,10 @@ def main(argv: Sequence[str] | None = None) -> int:
         _say(f"{error.title}: {error.detail} {error.remedy}")
         if isinstance(error, LimitNotMet):
             return EXIT_LIMIT
-        return EXIT_REFUSED if isinstance(error, InputRefused) else EXIT_WRONG_CALL
+        return EXIT_REFUSED if isinstance(error, InputRefused) else serving.EXIT_WRONG_CALL
     except (FileNotFoundError, IsADirectoryError, PermissionError) as error:
         _say(f"{error.filename}: {error.strerror}.")
-        return EXIT_WRONG_CALL
+        return serving.EXIT_WRONG_CALL
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -101,8 +97,8 @@ def _parser() -> argparse.ArgumentParser:
 
     serve = commands.add_parser("serve", help="start the application")
     demo = commands.add_parser("demo", help="start the application with made-up data")
-    for command, run in ((serve, _serve), (demo, _demo)):
-        command.add_argument("--port", type=int, help=f"default: the first free one from {_FIRST_PORT}")
+    for command, run in ((serve, serving.serve), (demo, serving.demo)):
+        command.add_argument("--port", type=int, help=f"default: the first free one from {serving.FIRST_PORT}")
         command.add_argument("--data", type=Path, help="the folder that everything is kept in")
         command.set_defaults(run=run)
         command.add_argument("--scene", type=Path, help="another scene for the practice desk (TOML)")
@@ -111,9 +107,15 @@ def _parser() -> argparse.ArgumentParser:
     take.add_argument("--data", type=Path, help="the data folder of the running application")
     take.add_argument("--port", type=int, help="where to start the application if it is not running")
     take.add_argument("--no-browser", action="store_true", help="print the address, open nothing")
-    take.set_defaults(run=_take, scene=None)
+    take.set_defaults(run=serving.take, scene=None)
+    opening = commands.add_parser("open", help="open a file in the running application and follow it where it lies")
+    opening.add_argument("file", type=Path, metavar="FILE", help="a .docx, .odt, .xlsx, .ods or .eml file")
+    opening.add_argument("--data", type=Path, help="the data folder of the running application")
+    opening.add_argument("--port", type=int, help="where to start the application if it is not running")
+    opening.add_argument("--no-browser", action="store_true", help="print the address, open nothing")
+    opening.set_defaults(run=serving.open_file, scene=None)
     schema = commands.add_parser("openapi", help="print the description of the HTTP interface")
-    schema.set_defaults(run=_openapi)
+    schema.set_defaults(run=serving.openapi)
     return parser
 
 
@@ -281,170 +283,6 @@ def _pictures(arguments: argparse.Namespace) -> int:
         return 0
     for each in taken:
         sys.stdout.write(f"{len(each.data):>12}  {arguments.out / each.name}  from {each.member}\n")
-    return 0
-
-
-def _serve(arguments: argparse.Namespace) -> int:
-    return _run(arguments, "serve", with_demo_data=False)
-
-
-def _demo(arguments: argparse.Namespace) -> int:
-    return _run(arguments, "demo", with_demo_data=True)
-
-
-def build_app(
-    folder: Path, *, with_demo_data: bool, scene: Path | None = None, seconds: Callable[[], float] = lambda: 0.0
-) -> FastAPI:
-    """Wire store, sources and web together; the only place where the stand-ins are named.
-
-    `seconds` drives the practice desk's clock: it stands still unless somebody lets it run.
-    """
-    from concurrent.futures import ThreadPoolExecutor
-    from datetime import UTC, datetime
-
-    from tijera.core.errors import ScreenUnavailable
-    from tijera.core.frames.source import FrameSource
-    from tijera.demo.example import fill, make_example
-    from tijera.desk.desk import PracticeDesk
-    from tijera.desk.scene import load_scene
-    from tijera.screens.computer import open_screen
-    from tijera.store.store import Store
-    from tijera.usecases.jobs import Jobs
-    from tijera.usecases.workshop import Workshop
-    from tijera.web.app import create_app
-    from tijera.web.routers.deps import Services
-
-    def now() -> str:
-        return datetime.now(UTC).isoformat(timespec="microseconds")
-
-    def local_time(moment: str) -> datetime:
-        return datetime.fromisoformat(moment).astimezone()
-
-    sources: dict[str, FrameSource] = {"desk": PracticeDesk(load_scene(scene) if scene else None, seconds)}
-    unavailable = {}
-    try:
-        sources["screen"] = open_screen()
-    except ScreenUnavailable as error:
-        unavailable["screen"] = f"{error.detail} {error.remedy}"
-    workshop = Workshop(Store(folder, now), sources, now, local_time, unavailable)
-    if with_demo_data:
-        fill(workshop)
-    jobs = Jobs(ThreadPoolExecutor(2, thread_name_prefix="job"))
-    return create_app(Services(workshop, jobs, make_example))
-
-
-def _run(
-    arguments: argparse.Namespace,
-    kind: str,
-    *,
-    with_demo_data: bool,
-    opens: Callable[[FastAPI, str], None] | None = None,
-) -> int:
-    import time
-
-    import uvicorn
-
-    folder = _data_folder(arguments.data, kind)
-    listener = _listen(arguments.port)
-    if listener is None:
-        return EXIT_WRONG_CALL
-    began = time.monotonic()
-    app = build_app(
-        folder, with_demo_data=with_demo_data, scene=arguments.scene, seconds=lambda: time.monotonic() - began
-    )
-    address = f"http://127.0.0.1:{listener.getsockname()[1]}"
-    sys.stdout.write(f"Tijera is ready: {address}/  (Ctrl + C stops it)\n")
-    sys.stdout.flush()
-    if opens is not None:
-        opens(app, address)
-    running = folder / _RUNNING
-    running.write_text(address, encoding="utf-8")
-    try:
-        uvicorn.Server(uvicorn.Config(app, log_level="warning", access_log=False, lifespan="off")).run(
-            sockets=[listener]
-        )
-    finally:
-        running.unlink(missing_ok=True)
-    return 0
-
-
-_RUNNING = "running-at"
-"""A file in the data folder that says where the application answers."""
-
-
-def _data_folder(given: Path | None, kind: str) -> Path:
-    from platformdirs import user_data_path
-
-    return given or user_data_path("tijera") / kind
-
-
-def _listen(port: int | None) -> socket.socket | None:
-    """A listening socket on the given port, or on the first free one; None when there is none."""
-    # The protocol is named: asyncio sends at once (TCP_NODELAY) only where it is, and an answer in two pieces would
-    # wait 40 ms for the first one to be acknowledged.
-    listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP)
-    listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
-    ports = [port] if port is not None else range(_FIRST_PORT, _FIRST_PORT + _PORTS)
-    for each in ports:
-        try:
-            listener.bind(("127.0.0.1", each))
-        except OSError:
-            continue
-        # From now on who connects waits until the application answers.
-        listener.listen(128)
-        return listener
-    _say(f"port {ports[0]} is in use; give another one with --port.")
-    return None
-
-
-def _take(arguments: argparse.Namespace) -> int:
-    """Freeze first and show afterwards: so Tijera never stands in the picture."""
-    import webbrowser
-
-    def show(frame: str, address: str) -> None:
-        target = f"{address}/take?frame={frame}"
-        sys.stdout.write(f"{target}\n")
-        sys.stdout.flush()
-        if not arguments.no_browser:
-            webbrowser.open(target)
-
-    running = _data_folder(arguments.data, "serve") / _RUNNING
-    address = running.read_text(encoding="utf-8").strip() if running.is_file() else ""
-    frame = _freeze_there(address, arguments.source) if address else None
-    if frame is not None:
-        show(frame, address)
-        return 0
-
-    def freeze_here(app: FastAPI, at: str) -> None:
-        from tijera.usecases.taking import freeze
-
-        show(freeze(app.state.services.workshop, arguments.source).id, at)
-
-    return _run(arguments, "serve", with_demo_data=False, opens=freeze_here)
-
-
-def _freeze_there(address: str, source: str) -> str | None:
-    """Let the running application freeze; None when none answers. Raises `ScreenUnavailable` when it can't."""
-    from urllib.error import HTTPError, URLError
-    from urllib.request import Request, urlopen
-
-    request = Request(f"{address}/api/v1/sources/{source}/frames", method="POST")  # noqa: S310  (our own address)
-    try:
-        with urlopen(request, timeout=20) as answer:  # noqa: S310  (as above)
-            return str(json.load(answer)["id"])
-    except HTTPError as error:
-        from tijera.core.errors import ScreenUnavailable
-
-        raise ScreenUnavailable(why=json.load(error).get("detail", str(error))) from error
-    except (URLError, TimeoutError, ConnectionError):
-        return None
-
-
-def _openapi(_: argparse.Namespace) -> int:
-    import tempfile
-
-    with tempfile.TemporaryDirectory() as folder:
-        _print(build_app(Path(folder), with_demo_data=False).openapi())
     return 0
 
 

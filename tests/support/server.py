@@ -14,7 +14,7 @@ from types import TracebackType
 
 import uvicorn
 
-from tijera.cli import build_app
+from tijera.serving import build_app
 
 _START_SECONDS = 20.0
 

@@ -291,18 +291,6 @@ export async function joinClippings(
   }
 }
 
-export async function openDocument(file: File): Promise<boolean> {
-  try {
-    await upload("destinations", file, file.name);
-    await refresh();
-    say(`${file.name} is open. Your file is not changed: you download a new copy.`);
-    return true;
-  } catch (error) {
-    showError(error);
-    return false;
-  }
-}
-
 /** Hang a picture on the rack; a refusal is thrown. */
 export async function bringIn(file: Blob, name: string): Promise<{ clipping: string; name: string }> {
   return (await upload("clippings", file, name)) as { clipping: string; name: string };

@@ -1144,6 +1144,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/destinations/at": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open At
+         * @description Open a file by where it lies on this computer; it is followed from then on.
+         */
+        post: operations["open_at_api_v1_destinations_at_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/disk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * On Disk
+         * @description Whether the file on this computer is still the version that was read.
+         */
+        get: operations["on_disk_api_v1_destinations__destination__disk_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/newer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Over
+         * @description Take over a newer version: another opened file, or with null the one on this computer as it is now.
+         */
+        post: operations["take_over_api_v1_destinations__destination__newer_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/write-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Write Back
+         * @description Write the copy over the file on this computer, if it is still the version that was read.
+         */
+        post: operations["write_back_api_v1_destinations__destination__write_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/destinations/example": {
         parameters: {
             query?: never;
@@ -1926,6 +2006,8 @@ export interface components {
              * @enum {string}
              */
             view: "galley" | "grid" | "message";
+            /** Follows */
+            follows: string | null;
             /** Version */
             version: string;
             spot: components["schemas"]["SpotOut"] | null;
@@ -1954,6 +2036,20 @@ export interface components {
             spot_text: string;
             /** Width Emu */
             width_emu?: number | null;
+        };
+        /**
+         * EarlierOut
+         * @description An earlier version of the same file in which clippings stand; `same` when its bytes are the very same.
+         */
+        EarlierOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Places */
+            places: number;
+            /** Same */
+            same: boolean;
         };
         /**
          * EdgeEdit
@@ -2378,6 +2474,16 @@ export interface components {
             joined?: ("first" | "new" | "same" | "full") | null;
         };
         /**
+         * LostOut
+         * @description A clipping whose place is lost, and the text that it stood after.
+         */
+        LostOut: {
+            /** Name */
+            name: string;
+            /** After Text */
+            after_text: string;
+        };
+        /**
          * MadeOut
          * @description New clippings.
          */
@@ -2514,6 +2620,16 @@ export interface components {
             dy: number;
         };
         /**
+         * OnDiskOut
+         * @description How a file on this computer stands to what was read of it; null where its place is not known.
+         */
+        OnDiskOut: {
+            /** State */
+            state: ("same" | "changed" | "gone") | null;
+            /** Path */
+            path: string | null;
+        };
+        /**
          * OpenMenuOut
          * @description A menu that stands open.
          */
@@ -2529,6 +2645,17 @@ export interface components {
             item_boxes: components["schemas"]["tijera__web__take_schemas__BoxOut"][];
             /** Version */
             version: string;
+        };
+        /**
+         * OpenedFileOut
+         * @description An opened file, and an earlier version of it that is there already.
+         */
+        OpenedFileOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            earlier: components["schemas"]["EarlierOut"] | null;
         };
         /**
          * OpenedOut
@@ -2667,6 +2794,14 @@ export interface components {
         PartsIn: {
             /** Areas */
             areas: components["schemas"]["RectWire"][];
+        };
+        /**
+         * PathIn
+         * @description Where a file lies on this computer.
+         */
+        PathIn: {
+            /** Path */
+            path: string;
         };
         /**
          * PlaceIn
@@ -2821,6 +2956,16 @@ export interface components {
         RenameIn: {
             /** Name */
             name: string;
+        };
+        /**
+         * RenewedOut
+         * @description What became of the placed clippings in a newer version.
+         */
+        RenewedOut: {
+            /** Found */
+            found: number;
+            /** Lost */
+            lost: components["schemas"]["LostOut"][];
         };
         /**
          * ReshapeEdit
@@ -5429,7 +5574,141 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    "application/json": components["schemas"]["OpenedFileOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_at_api_v1_destinations_at_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PathIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
                     "application/json": components["schemas"]["OpenedOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    on_disk_api_v1_destinations__destination__disk_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OnDiskOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_over_api_v1_destinations__destination__newer_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DestinationIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RenewedOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_back_api_v1_destinations__destination__write_back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BytesOut"];
                 };
             };
             /** @description What was wrong, why, what to do */

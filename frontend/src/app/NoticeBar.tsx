@@ -12,7 +12,7 @@ export function NoticeBar() {
   const notice = useBenchState((state) => state.notice);
   const set = useBenchState((state) => state.set);
   useEffect(() => {
-    if (notice?.kind !== "done") return undefined;
+    if (notice?.kind !== "done" || notice.action) return undefined;
     const timer = setTimeout(() => {
       set({ notice: null });
     }, SECONDS_SHOWN * 1000);
@@ -55,6 +55,17 @@ export function NoticeBar() {
             )}
             {notice.remedy && <p>{notice.remedy}</p>}
           </div>
+          {notice.action && (
+            <Button
+              variant="contained"
+              onClick={() => {
+                set({ notice: null });
+                notice.action?.run();
+              }}
+            >
+              {notice.action.words}
+            </Button>
+          )}
           {notice.canUndo && (
             <Button
               variant="outlined"

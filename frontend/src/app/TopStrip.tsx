@@ -2,6 +2,7 @@ import Button from "@mui/material/Button";
 import { NavLink, useLocation } from "react-router";
 import { useDestination } from "../api/bench";
 import { where, widthWords } from "./format";
+import { Followed } from "./Followed";
 import { downloadCopy } from "./out";
 import { useBenchState } from "./state";
 import { useHistory } from "./useHistory";
@@ -31,6 +32,7 @@ export function TopStrip() {
         ))}
       </nav>
       <GoesTo />
+      <Followed />
       <div className="strip-end">
         <Button
           variant="text"

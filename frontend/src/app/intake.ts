@@ -1,4 +1,5 @@
-import { bringIn, openDocument, refresh, showError } from "../api/bench";
+import { bringIn, refresh, showError } from "../api/bench";
+import { openDocument } from "../api/versions";
 import { ProblemError } from "../api/client";
 import { say, sayProblem, useBenchState } from "./state";
 
@@ -24,7 +25,12 @@ function isDocument(file: File): boolean {
 
 /** Take in whatever was given: documents open, pictures go to the rack. */
 export async function takeIn(files: readonly File[], room = "/place"): Promise<void> {
-  for (const file of files.filter(isDocument)) if (await openDocument(file)) goTo(room);
+  for (const file of files.filter(isDocument)) {
+    const opened = await openDocument(file, false, () => {
+      goTo(room);
+    });
+    if (opened) goTo(room);
+  }
   const pictures = files.filter((file) => !isDocument(file));
   if (pictures.length > 0) await takePictures(pictures);
 }

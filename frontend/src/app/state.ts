@@ -29,6 +29,8 @@ export interface Notice {
   lines?: string[];
   canUndo?: boolean;
   href?: string;
+  /** What can be done about it, in one action. */
+  action?: { words: string; run: () => void };
 }
 
 export interface Fitting {

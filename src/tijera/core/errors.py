@@ -13,7 +13,8 @@ r"""Every error that Tijera raises on purpose, as one tree.
     │   ├── OptionUnreadable      ├── MarkUnknown          ├── MarkEmpty
     │   ├── MarkTooLong           ├── TextTooLong          ├── MarkOutside
     │   ├── MarkGone              ├── TooManyMarks         ├── ChangedElsewhere
-    │   ├── PartInUse             ├── PartOfItself         └── RoomTooLarge
+    │   ├── PartInUse             ├── PartOfItself         ├── RoomTooLarge
+    │   ├── ChangedOnDisk         └── FileUnreachable
     ├── ScreenUnavailable         a screen that can't be taken now           exit 2
     ├── LimitNotMet               the limit can't be met; nothing written    exit 3
     └── InputRefused              what came in can't be kept whole           exit 4
@@ -211,6 +212,24 @@ class DataTooNew(WrongCall):
     title = "Written by a newer version"
     detail_text = "The kept data have schema {found}, this version of Tijera knows {known}."
     remedy_text = "Use the newer version, or give another folder with --data."
+
+
+class ChangedOnDisk(WrongCall):
+    """A file that somebody else changed since it was read."""
+
+    code = "changed-on-disk"
+    title = "The file was changed meanwhile"
+    detail_text = "“{name}” is not the version any more that was read; nothing was written over it."
+    remedy_text = "Take over the newer version first, then write it back."
+
+
+class FileUnreachable(WrongCall):
+    """A file of this computer that can't be read or written."""
+
+    code = "file-unreachable"
+    title = "The file can't be reached"
+    detail_text = "“{path}”: {why}."
+    remedy_text = "Check that it is there and may be read and written, and try again."
 
 
 class WouldOverwrite(WrongCall):

@@ -14,6 +14,7 @@ from starlette.exceptions import HTTPException
 from tijera.core.errors import (
     ChangedElsewhere,
     ChangedMeanwhile,
+    ChangedOnDisk,
     HostRefused,
     InputRefused,
     InputTooHeavy,
@@ -32,6 +33,7 @@ _STATUS: tuple[tuple[type[TijeraError], int], ...] = (
     (NothingToUndo, 409),
     (ChangedMeanwhile, 409),
     (ChangedElsewhere, 409),
+    (ChangedOnDisk, 409),
     (PartInUse, 409),
     (MarkGone, 404),
     (HostRefused, 403),

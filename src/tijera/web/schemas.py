@@ -126,6 +126,8 @@ class DestinationOut(Wire):
     name: str
     limit_bytes: int | None
     view: Literal["galley", "grid", "message"]
+    follows: str | None
+    """Where it lies on this computer; null where that is not known."""
     version: str
     """Changes whenever the file itself does: a newer version of it, or another text of a new message."""
     spot: SpotOut | None
@@ -155,6 +157,48 @@ class OpenedOut(Wire):
 
     id: str
     name: str
+
+
+class EarlierOut(Wire):
+    """An earlier version of the same file in which clippings stand; `same` when its bytes are the very same."""
+
+    id: str
+    name: str
+    places: int
+    same: bool
+
+
+class OpenedFileOut(OpenedOut):
+    """An opened file, and an earlier version of it that is there already."""
+
+    earlier: EarlierOut | None
+
+
+class LostOut(Wire):
+    """A clipping whose place is lost, and the text that it stood after."""
+
+    name: str
+    after_text: str
+
+
+class RenewedOut(Wire):
+    """What became of the placed clippings in a newer version."""
+
+    found: int
+    lost: list[LostOut]
+
+
+class PathIn(Wire):
+    """Where a file lies on this computer."""
+
+    path: Annotated[str, Field(max_length=4_000)]
+
+
+class OnDiskOut(Wire):
+    """How a file on this computer stands to what was read of it; null where its place is not known."""
+
+    state: Literal["same", "changed", "gone"] | None
+    path: str | None
 
 
 class SpotIn(Wire):

@@ -96,6 +96,7 @@ def bench(workshop: Workshop, *, has_example: bool) -> wire.BenchOut:
             name=destination.name,
             limit_bytes=destination.limit_bytes,
             view=format_of(document).view.value,
+            follows=destination.path,
             version=destination.blob[:12],
             spot=spot(document.spot(destination.spot)) if destination.spot else None,
             placements=[placement(each, number) for each, number in zip(standing, numbers, strict=True)],

@@ -6,6 +6,7 @@ import hashlib
 from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 from dataclasses import asdict
+from pathlib import Path
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Request
@@ -25,7 +26,7 @@ from tijera.core.packages.grid import GridCell, find_words
 from tijera.core.packages.spots import WHOLE, Crop
 from tijera.core.units import parse_limit
 from tijera.store.records import ClippingRecord, DestinationRecord
-from tijera.usecases import destinations, fitting, letters, placing, weighing
+from tijera.usecases import destinations, fitting, letters, placing, versions, weighing
 from tijera.usecases.workshop import Workshop
 from tijera.web import schemas, take_schemas, wire
 from tijera.web.guard import OTHERS_POLICY
@@ -49,11 +50,55 @@ async def open_file(
     workshop: WorkshopDep,
     name: Annotated[str, Query(max_length=300)] = "document.docx",
     signed: Annotated[bool, Query()] = False,  # noqa: FBT002  (a value of the address)
-) -> schemas.OpenedOut:
+) -> schemas.OpenedFileOut:
     """Open a document; its bytes are the body. `signed` accepts that a signature will no longer hold."""
     data = await request.body()
     record = await run_in_threadpool(lambda: destinations.open_destination(workshop, data, name, signed=signed))
+    earlier = versions.earlier_version(workshop, record.id)
+    return schemas.OpenedFileOut(
+        id=record.id,
+        name=record.name,
+        earlier=None
+        if earlier is None
+        else schemas.EarlierOut(
+            id=earlier.id,
+            name=earlier.name,
+            places=len(workshop.store.placements(earlier.id)),
+            same=earlier.blob == record.blob,
+        ),
+    )
+
+
+@router.post("/at", status_code=201)
+def open_at(body: schemas.PathIn, workshop: WorkshopDep) -> schemas.OpenedOut:
+    """Open a file by where it lies on this computer; it is followed from then on."""
+    record = versions.open_path(workshop, Path(body.path))
     return schemas.OpenedOut(id=record.id, name=record.name)
+
+
+@router.get("/{destination}/disk")
+def on_disk(destination: str, workshop: WorkshopDep) -> schemas.OnDiskOut:
+    """Whether the file on this computer is still the version that was read."""
+    record = workshop.store.find(DestinationRecord, destination)
+    state = versions.on_disk(workshop, record)
+    return schemas.OnDiskOut(state=None if state is None else state.value, path=record.path)
+
+
+@router.post("/{destination}/newer")
+def take_over(destination: str, body: schemas.DestinationIn, workshop: WorkshopDep) -> schemas.RenewedOut:
+    """Take over a newer version: another opened file, or with null the one on this computer as it is now."""
+    if body.id is None:
+        renewed = versions.take_over_from_disk(workshop, destination)
+    else:
+        renewed = versions.take_over(workshop, destination, body.id)
+    lost = [schemas.LostOut(name=each.name, after_text=each.after_text) for each in renewed.lost]
+    return schemas.RenewedOut(found=renewed.found, lost=lost)
+
+
+@router.post("/{destination}/write-back")
+def write_back(destination: str, workshop: WorkshopDep) -> schemas.BytesOut:
+    """Write the copy over the file on this computer, if it is still the version that was read."""
+    return schemas.BytesOut(bytes=versions.write_back(workshop, destination))
 
 
 @router.post("/example", status_code=201)
