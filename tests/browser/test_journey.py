@@ -60,7 +60,7 @@ class Journey(BrowserCase):
         # It stands in its column, at column width.
         placed = page.locator(".placed")
         expect(placed).to_have_count(1)
-        expect(placed.get_by_label("Width in millimetres")).to_have_value("78.5")
+        expect(placed.get_by_label("Width: a number")).to_have_value("78.5")
         expect(placed).to_contain_text("fills the column")
         words = placed.get_by_label("Alternative text")
         words.fill("Tide curve of 12 March")

@@ -9,6 +9,8 @@ from playwright.sync_api import expect
 
 from tests.browser.case import BrowserCase
 
+_W = "{http://schemas.openxmlformats.org/wordprocessingml/2006/main}"
+
 
 class Spots(BrowserCase):
     """In the demo handbook."""
@@ -68,9 +70,10 @@ class Spots(BrowserCase):
         expect(spot).to_contain_text("104.1 or 52.9 mm")
         spot.click()
         spot.click()
-        width = self.page.get_by_label("Width in millimetres")
+        width = self.page.get_by_label("Width: a number")
         expect(width).to_have_value("52.9")
-        self.button("it falls into the 104.1 mm column").click()
+        self.button("Width: fills the column").click()
+        self.page.get_by_role("menuitem", name="it falls into the 104.1 mm column").click()
         expect(width).to_have_value("104.1")
 
     def test_width_is_typed_filled_and_refused(self) -> None:
@@ -79,7 +82,7 @@ class Spots(BrowserCase):
         spot = self.page.locator(".block-found + .spot")
         spot.click()
         spot.click()
-        width = self.page.get_by_label("Width in millimetres")
+        width = self.page.get_by_label("Width: a number")
         width.fill("60")
         width.press("Enter")
         expect(self.page.locator(".placed")).to_contain_text("at the width typed")
@@ -87,9 +90,93 @@ class Spots(BrowserCase):
         width.press("Enter")
         expect(self.page.get_by_role("alert")).to_contain_text("90.0 mm was asked for, the place has 78.5 mm")
         expect(width).to_have_value("60.0")
-        self.button("fill the column").click()
+        self.button("Width: at the width typed").click()
+        self.page.get_by_role("menuitem", name="fills the column").click()
         expect(width).to_have_value("78.5")
         self.assertEqual(self.copy().inline_shapes[1].width, 4_450 * 635)
+
+    def test_a_width_is_typed_in_any_unit_and_pulled_at_the_line(self) -> None:
+        """Centimetres, inches, pixels and a share of the column; by the line's end, with the pointer and with keys."""
+        self.find("4.2 low")
+        spot = self.page.locator(".block-found + .spot")
+        spot.click()
+        spot.click()
+        width = self.page.get_by_label("Width: a number")
+        for typed, shown in (
+            ("4 cm", "40.0"),
+            ("2 in", "50.8"),
+            ("226 px", "59.8"),
+            ("50 %", "39.2"),
+            ("7,5 cm", "75.0"),
+        ):
+            width.fill(typed)
+            width.press("Enter")
+            expect(width).to_have_value(shown)
+        end = self.page.get_by_role("slider", name="Width of the picture")
+        end.press("ArrowLeft")
+        expect(width).to_have_value("74.0")
+        end.press("Shift+ArrowLeft")
+        expect(width).to_have_value("64.0")
+        box = end.bounding_box()
+        assert box is not None
+        mouse = self.page.mouse
+        mouse.move(box["x"] + 12, box["y"] + 12)
+        mouse.down()
+        # Centred: 4 pixels to the left take 4 pixels off either side, 2 mm in all.
+        mouse.move(box["x"] + 12 - 40, box["y"] + 12, steps=4)
+        mouse.up()
+        expect(width).to_have_value("44.0")
+        self.assertEqual(round(self.copy().inline_shapes[1].width / 36_000, 1), 44.0)
+
+    def test_the_sentence_says_how_it_stands_and_each_word_is_a_choice(self) -> None:
+        """Beside the text, with a caption that counts; one scale for two; all of it in the written file, and undone."""
+        self.find("4.2 low")
+        spot = self.page.locator(".block-found + .spot")
+        spot.click()
+        spot.click()
+        caption = self.page.get_by_label("Caption", exact=True)
+        caption.fill("Tide board at low water")
+        caption.press("Enter")
+        expect(self.page.locator(".placed-caption")).to_have_text("Figure 1: Tide board at low water")
+        self.button("Standing: on lines of its own").click()
+        self.page.get_by_role("menuitem", name="text left of it").click()
+        expect(self.page.locator(".sentence")).to_contain_text("text left of it")
+        # A picture as wide as its column leaves no text beside it.
+        expect(self.page.get_by_label("Width: a number")).to_have_value("39.2")
+        self.button("Margin: 3.0 mm clear").click()
+        self.page.get_by_role("menuitem", name="5 mm clear").click()
+        expect(self.button("Margin: 5.0 mm clear")).to_be_visible()
+        frame = self.copy().element.xpath("//w:framePr")[0]
+        self.assertEqual((frame.get(_W + "xAlign"), frame.get(_W + "hSpace")), ("right", "283"))
+        fields = [node.get(_W + "instr") for node in self.copy().element.xpath("//w:fldSimple")]
+        self.assertEqual(fields, [" SEQ Figure \\* ARABIC "])
+        self.page.keyboard.press("Control+z")
+        expect(self.button("Margin: 3.0 mm clear")).to_be_visible()
+
+    def test_clippings_that_belong_together_get_one_scale(self) -> None:
+        """The smallest that any of them needs; computed again when one changes."""
+        self.find("4.2 low")
+        spot = self.page.locator(".block-found + .spot")
+        spot.click()
+        self.page.locator(".slip-face", has_text="Harbour chart").click()
+        spot.click()
+        expect(self.page.locator(".placed")).to_have_count(1)
+        self.page.locator(".slip-face", has_text="Engine log").click()
+        self.page.locator(".spot-chosen").click()
+        expect(self.page.locator(".placed")).to_have_count(2)
+        expect(self.page.locator(".placed-chosen")).to_have_count(1)
+        self.button("Scale: a scale of its own").click()
+        self.page.get_by_role("menuitem", name="same scale as Harbour chart").click()
+        width = self.page.get_by_label("Width: a number")
+        # 987 pixels stand on 78.5 mm; at that scale 837 pixels are narrower.
+        expect(width).to_have_value("66.6")
+        self.page.locator(".placed", has_not=self.page.locator(".sentence")).locator(".placed-face").click()
+        width.fill("40")
+        width.press("Enter")
+        expect(width).to_have_value("40.0")
+        shapes = self.copy().inline_shapes
+        widths = sorted(round(shape.width / 36_000, 1) for shape in shapes if shape.width < 50 * 36_000)
+        self.assertEqual(widths, [33.9, 40.0])
 
     def test_a_picture_is_taken_out_with_a_key_and_comes_back_with_undo(self) -> None:
         """The document without it is the original, byte for byte."""
@@ -155,6 +242,6 @@ class Spots(BrowserCase):
             document.body.dispatchEvent(new DragEvent("drop", { dataTransfer: data, bubbles: true, cancelable: true }));
         }"""
         self.page.evaluate(drop, ["broken.docx", "Dear crew"])
-        expect(self.page.get_by_role("alert")).to_contain_text("neither a .docx nor an .odt file")
-        expect(self.page.get_by_role("alert")).to_contain_text("save it as .docx or .odt")
+        expect(self.page.get_by_role("alert")).to_contain_text("no file that Tijera can place into")
+        expect(self.page.get_by_role("alert")).to_contain_text("save it as .docx, .odt, .xlsx, .ods or .eml")
         expect(self.page.locator(".goes-to")).to_contain_text("Crew handbook.docx")

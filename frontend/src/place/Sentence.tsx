@@ -19,6 +19,7 @@ const STANDS: Record<string, string> = {
   attached: "attached as a file",
   both: "in the body and attached",
 };
+const PLACES = { body: "the column", cell: "the cell", message: "the message" };
 const ALIGNS: readonly Option[] = [
   { id: "left", words: "at the left" },
   { id: "centre", words: "centred" },
@@ -112,7 +113,8 @@ function Stand({ placement, spot }: { placement: Placement; spot: Spot }) {
   const { layout } = placement;
   const says = STANDS[layout.stand] ?? layout.stand;
   if (spot.stands.length < 2) return <>{says}</>;
-  const options: Option[] = spot.stands.map((id) => ({ id, words: STANDS[id] ?? id }));
+  const cell = spot.kind === "sheet" ? ` ${spot.after_text.split(":")[0] ?? ""}` : "";
+  const options: Option[] = spot.stands.map((id) => ({ id, words: `${STANDS[id] ?? id}${cell}` }));
   const beside = layout.stand === "text-left" || layout.stand === "text-right";
   if (beside && placement.has_outline) options.push({ id: "outline", words: "text along its outline" });
   return (
@@ -131,7 +133,7 @@ function Stand({ placement, spot }: { placement: Placement; spot: Spot }) {
 }
 
 function Width({ placement, spot }: { placement: Placement; spot: Spot }) {
-  const place = spot.kind === "sheet" ? columnsOf(spot) : "its place";
+  const place = spot.kind === "sheet" ? columnsOf(spot) : PLACES[spot.kind];
   const says = {
     place: `fills ${place}`,
     natural: "at natural size",

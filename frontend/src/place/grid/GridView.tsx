@@ -135,11 +135,10 @@ export function GridView(props: GridViewProps) {
       onScroll={look}
       onKeyDown={onKeyDown}
       onPointerDown={(event) => {
-        if (
-          event.button !== 0 ||
-          (event.target instanceof HTMLElement && event.target.closest(".grid-things > *, .grid-note"))
-        )
-          return;
+        // A menu of something on the sheet is its child here, but stands elsewhere on the page.
+        const { target } = event;
+        const isOn = target instanceof HTMLElement && event.currentTarget.contains(target);
+        if (event.button !== 0 || !isOn || target.closest(".grid-things > *")) return;
         const at = cellAt(event);
         anchor.current = event.shiftKey && chosen ? { row: chosen.top, column: chosen.left } : at;
         event.currentTarget.setPointerCapture(event.pointerId);

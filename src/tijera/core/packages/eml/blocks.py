@@ -16,6 +16,7 @@ _TOKEN = re.compile(
     re.DOTALL | re.IGNORECASE,
 )
 _FLOW = {"html", "body", "div", "td", "th", "blockquote", "center", "section", "article", "main", "figure"}
+_TABLE = {"table", "tbody", "thead", "tfoot", "tr"}
 _BLOCKS = {"p", "h1", "h2", "h3", "h4", "h5", "h6", "ul", "ol", "dl", "table", "pre", "hr", "form", "address"} | _FLOW
 _VOID = {"br", "hr", "img", "input", "meta", "link", "area", "base", "col", "embed", "source", "track", "wbr"}
 _HEADINGS = {f"h{level}": level for level in range(1, 7)}
@@ -56,7 +57,9 @@ class _Reader:
 
     @property
     def in_flow(self) -> bool:
-        return all(name in _FLOW for name in self.open)
+        """Whether a paragraph may stand here: in a cell, but not between rows."""
+        inner = self.open[-1] if self.open else "body"
+        return inner in _FLOW and all(name in _FLOW or name in _TABLE for name in self.open)
 
     def read(self) -> None:
         at = 0
@@ -130,6 +133,8 @@ class _Reader:
             if self.in_flow and name not in ("body", "html") and last is not None and last.ends_at is None:
                 # What ended inside a table or list gets its place behind the whole of it.
                 last.ends_at = end
+            elif name == "table" and self.in_flow and last is not None:
+                self.blocks.append(HtmlBlock("table", 0, ends_at=end))
 
 
 def _picture(tag: str) -> Picture:

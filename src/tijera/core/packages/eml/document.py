@@ -181,10 +181,12 @@ class EmlDocument:
             own: tuple[str, ...] = ()
             if self.takes_pictures and each.ends_at is not None and each.ends_at != last:
                 last = each.ends_at
-                spots[f"h.{number}"] = _spot(f"h.{number}", Follows.PARAGRAPH, each.text)
+                follows = Follows.TABLE if each.kind == "table" else Follows.PARAGRAPH
+                spots[f"h.{number}"] = _spot(f"h.{number}", follows, each.text)
                 own = (f"h.{number}",)
             pictures = tuple(shown for picture in each.pictures if (shown := self._picture(picture)) is not None)
-            blocks.append(Block(f"h.{number}", each.kind, each.level, each.text, 0, pictures=pictures, spots=own))
+            kind = "paragraph" if each.kind == "table" else each.kind
+            blocks.append(Block(f"h.{number}", kind, each.level, each.text, 0, pictures=pictures, spots=own))
         attached = Block(ATTACHMENTS, "other", 0, "", 0, spots=(ATTACHMENTS,))
         spots[ATTACHMENTS] = _spot(ATTACHMENTS, Follows.ATTACHMENTS, "", (Stand.ATTACHED,))
         return Outline(Container(start, (*blocks, attached)), spots)

@@ -86,14 +86,14 @@ _Form = list[tuple[object, ...]]
 
 
 def _form(holder: Element, row_styles: Mapping[str, str | None]) -> _Form:
-    """What the rows of a table or group say: equal ones that follow each other joined, empty ones at the end left out."""
+    """What the rows of a table or group say: equal ones that follow each other joined; a table's empty end left out."""
     out: _Form = []
     for child in holder:
         if child.tag == ROW:
             _join(out, _row_form(child, row_styles), whole_number(child.get(_ROWS_REPEATED), 1, 1))
         elif child.tag in ROW_HOLDERS:
             out.append((child.tag, dict(child.attrib), _form(child, row_styles)))
-    while out and out[-1][0] == ROW and out[-1][1] == ({}, []):
+    while holder.tag == q("table:table") and out and out[-1][0] == ROW and out[-1][1] == ({}, []):
         out.pop()
     return out
 

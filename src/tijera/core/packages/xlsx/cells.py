@@ -15,7 +15,7 @@ from tijera.core.packages.xlsx.tracks import row_number
 from tijera.core.packages.xmlspan import Element, whole_number
 
 _REFERENCE = re.compile(r"([A-Za-z]{1,3})[0-9]{1,7}")
-_BUILT_IN = {1: "0", 2: "0.00", 3: "0", 4: "0.00", 9: "0%", 10: "0.00%"}
+_BUILT_IN = {1: "0", 2: "0.00", 3: "#,##0", 4: "#,##0.00", 9: "0%", 10: "0.00%"}
 _BUILT_IN |= dict.fromkeys((14, 15, 16, 17), "yyyy-mm-dd")
 _BUILT_IN |= dict.fromkeys((18, 19, 20, 21, 45, 46, 47), "h:mm")
 _BUILT_IN[22] = "yyyy-mm-dd h:mm"

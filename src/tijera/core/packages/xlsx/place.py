@@ -212,8 +212,9 @@ def _changed_sheet(document: XlsxDocument, sheet: Sheet, drawing_id: str | None,
         hollow = None
         part = whole
     else:
-        hollow = hollowed(whole, "sheetData", sheet.child_tags)
-        part = hollow.part
+        seen = hollowed(whole, "sheetData", sheet.child_tags)
+        hollow = seen if seen.length else None
+        part = seen.part
     if drawing_id is not None:
         xml = f'<drawing xmlns="{names.main}" xmlns:r="{names.r}" r:id="{drawing_id}"/>'
         behind = next((child for child in part.root if _stands_behind(child, names)), None)
