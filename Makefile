@@ -41,7 +41,12 @@ $(STATIC): frontend/node_modules/.done $(FRONT)
 test-packages:
 	@tools/install_test_packages
 
-test: $(VENV)/.dev $(STATIC) test-packages
+# Real files that others wrote, for tests; fetched once, and only where there is a network.
+.PHONY: corpus
+corpus: $(VENV)/.dev
+	$(PY) -m tools.corpus
+
+test: $(VENV)/.dev $(STATIC) test-packages corpus
 	cd frontend && npm run --silent test
 	$(PY) -W error -m unittest discover -s tests -t .
 

@@ -146,10 +146,13 @@ class XmlPart:
         return self.spans[self.order[element]]
 
     def spliced(self, splices: Iterable[Splice]) -> bytes:
-        """The part with some ranges replaced; ranges must not overlap, equal positions keep their order."""
+        """The part with some ranges replaced; ranges must not overlap, equal positions keep their order.
+
+        What is put in where a range begins stands before what the range becomes.
+        """
         bom, encoding, text = self._decoded
         out, at = [], 0
-        for splice in sorted(splices, key=lambda splice: splice.start):
+        for splice in sorted(splices, key=lambda splice: (splice.start, splice.end)):
             if splice.start < at:
                 msg = "splices overlap"
                 raise ValueError(msg)
@@ -177,6 +180,19 @@ class XmlPart:
         match = _TOKEN.match(tag)
         qualified = match["name"] if match else ""
         return Splice(span.start, span.end, f"{tag[:-2]}>{xml}</{qualified}>")
+
+
+def opened_once(splices: Iterable[Splice]) -> list[Splice]:
+    """Splices of which several open the same empty tag, as one: it can be opened only once."""
+    out: list[Splice] = []
+    for splice in sorted(splices, key=lambda splice: (splice.start, splice.end)):
+        last = out[-1] if out else None
+        if last is not None and splice.end > splice.start and (last.start, last.end) == (splice.start, splice.end):
+            head, tail = splice.text.split(">", 1)[0] + ">", splice.text[splice.text.rindex("</") :]
+            out[-1] = Splice(last.start, last.end, last.text[: -len(tail)] + splice.text[len(head) :])
+        else:
+            out.append(splice)
+    return out
 
 
 @dataclass(frozen=True)

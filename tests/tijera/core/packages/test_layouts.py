@@ -96,6 +96,15 @@ class EveryWay(unittest.TestCase):
                     data = write(document, [_picture(spot.id, Layout(stand=stand, caption="Once more"))]).data
                 self.assertEqual(_shown(open_document(data)) - _shown(open_document(make())), len(_TEXTS))
 
+    def test_an_empty_paragraph_takes_several_like_words(self) -> None:
+        """It is written as one empty tag, and something stands before and behind it as well."""
+        for data in (Docx("<w:p/><w:p/>").build(), Odt("<text:p/><text:p/>").build()):
+            document = open_document(data)
+            stands = (Stand.LINES, Stand.WORD, Stand.WORD, Stand.LINES)
+            wishes = [_picture(spot, Layout(stand=stand)) for spot in ("b.0", "b.1", "b.2") for stand in stands]
+            again = as_text(open_document(write(document, wishes).data)).outline
+            self.assertEqual([len(each.pictures) for each in again.body.blocks], [1, 1, 1, 1, 2, 1, 1, 2, 1, 1])
+
     def test_what_a_place_lacks_is_not_offered(self) -> None:
         """Nothing stands like a word before the first paragraph, or in lines of an exact height."""
         exact = '<w:p><w:pPr><w:spacing w:line="240" w:lineRule="exact"/></w:pPr><w:r><w:t>x</w:t></w:r></w:p>'

@@ -19,7 +19,7 @@ from tijera.core.packages.placed import PlacedPicture, Written
 from tijera.core.packages.sameness import marked, unmarked
 from tijera.core.packages.series import Numbered, number_at, series_of
 from tijera.core.packages.spots import Side, Spot, Stand
-from tijera.core.packages.xmlspan import Splice, whole_number
+from tijera.core.packages.xmlspan import Splice, opened_once, whole_number
 from tijera.core.packages.zipped import write_package
 
 _MOST_DRAWING_ID = 2**31 - 1_000
@@ -138,18 +138,4 @@ def _splices(document: DocxDocument, spots: Sequence[Spot], pieces: Sequence[tup
         else:
             ranked.append((span.end, 0, Splice(span.end, span.end, "".join(blocks))))
     # Stable: pictures at one spot keep their order, and the end of a section comes before the next one's start.
-    return _joined([splice for _, _, splice in sorted(ranked, key=lambda item: item[:2])])
-
-
-def _joined(splices: Sequence[Splice]) -> list[Splice]:
-    """Splices of one paragraph that is written as an empty tag become one: it can be opened only once."""
-    out: list[Splice] = []
-    for splice in splices:
-        last = out[-1] if out else None
-        if last is not None and splice.end > splice.start and (last.start, last.end) == (splice.start, splice.end):
-            head, tail = splice.text.split(">", 1)[0] + ">", splice.text[splice.text.rindex("</") :]
-            inside = splice.text[len(head) : -len(tail)]
-            out[-1] = Splice(last.start, last.end, last.text[: -len(tail)] + inside + tail)
-        else:
-            out.append(splice)
-    return out
+    return opened_once([splice for _, _, splice in sorted(ranked, key=lambda item: item[:2])])

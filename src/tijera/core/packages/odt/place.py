@@ -22,7 +22,7 @@ from tijera.core.packages.placed import PlacedPicture, Written
 from tijera.core.packages.sameness import marked, unmarked
 from tijera.core.packages.series import Numbered, number_at, series_of
 from tijera.core.packages.spots import Side, Spot, Stand
-from tijera.core.packages.xmlspan import Splice, attributes
+from tijera.core.packages.xmlspan import Splice, attributes, opened_once
 from tijera.core.packages.zipped import write_package
 
 _BEFORE_SEQUENCES = {q(name) for name in ("office:forms", "text:tracked-changes", "text:variable-decls")}
@@ -51,7 +51,7 @@ def write(document: OdtDocument, pictures: Sequence[PlacedPicture]) -> Written:
             splices.append(_splice(document, spot, xml))
     splices += _declarations(document, numbers)
     styled = styles.splice()
-    splices = [*([styled] if styled else []), *splices]
+    splices = opened_once([*([styled] if styled else []), *splices])
     with_marks = document.content.spliced(splices)
     content = document.content.spliced(Splice(each.start, each.end, unmarked(each.text)) for each in splices)
     changed = {CONTENT: content}
