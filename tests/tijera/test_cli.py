@@ -10,9 +10,13 @@ from pathlib import Path
 from tests.support.docx import Docx, members, paragraph, section
 from tests.support.odt import Odt, p
 from tests.support.pictures import encoded, photograph_like, text_like
+from tijera import cli
 from tijera.cli import main
 from tijera.core.packages.docx.document import open_docx
+from tijera.core.packages.spots import Stand
 from tijera.demo.handbook import make_handbook
+from tijera.demo.notice import make_notice
+from tijera.demo.tide_table import make_tide_table
 
 _PAPER = Docx(paragraph("Ropes are laid out") + paragraph("Nobody stands between") + section()).build()
 
@@ -75,6 +79,51 @@ class CommandLine(unittest.TestCase):
         status, _, said = self.run_cli("spots", "in.docx")
         self.assertEqual(status, 4)
         self.assertIn("no document, spreadsheet or message that Tijera knows", said)
+
+    def test_sheets_and_messages(self) -> None:
+        """A cell and the columns that are filled from there; in the body, as a file, or both; taken out again by name."""
+        (self.folder / "tides.xlsx").write_bytes(make_tide_table())
+        (self.folder / "notice.eml").write_bytes(make_notice())
+        into = ("--picture", "tide.png", "--json", "--out")
+        self.assertIn("Tides!A63", self.run_cli("spots", "tides.xlsx")[1])
+        status, out, _ = self.run_cli(
+            "place", "tides.xlsx", "--anchor", "Tides!B3", "--span", "B:F", "--grow-row", *into, "out.xlsx"
+        )
+        # B has 117 pixels, C to F 82 each.
+        self.assertEqual(
+            (status, json.loads(out)["spot"], json.loads(out)["width_emu"]), (0, "Tides!B3:F3", 445 * 9_525)
+        )
+        sheet = members((self.folder / "out.xlsx").read_bytes())["xl/worksheets/sheet1.xml"].decode()
+        self.assertIn(f'ht="{json.loads(out)["height_emu"] / 12_700:.4f}"', sheet)
+        status, out, _ = self.run_cli(
+            "place", "notice.eml", "--spot", "h.3", "--inline", "--attach", "--caption", "Tide window", *into, "out.eml"
+        )
+        self.assertEqual(status, 0)
+        weighed = json.loads(self.run_cli("weigh", "out.eml", "--json")[1])
+        self.assertEqual(sorted(each["name"] for each in weighed["pictures"]), ["tide (in the text).png", "tide.png"])
+        self.assertEqual(self.run_cli("pictures", "out.eml", "--out", "taken")[0], 0)
+        self.assertEqual(
+            (self.folder / "taken" / "tide.png").read_bytes(),
+            (self.folder / "taken" / "tide (in the text).png").read_bytes(),
+        )
+        for wrong in (
+            ("--anchor", "B3", "--span", "D:F"),
+            ("--anchor", "ZZZZ9"),
+            ("--anchor", "B3", "--margin", "soon"),
+        ):
+            self.assertEqual(self.run_cli("place", "tides.xlsx", *wrong, *into, "x.xlsx")[0], 2)
+        self.assertFalse((self.folder / "x.xlsx").exists())
+
+    def test_how_a_picture_stands(self) -> None:
+        """Beside the text with a margin, with a caption above; the words for it are those that the core has."""
+        self.assertEqual(cli._STANDS, [stand.value for stand in Stand])
+        wishes = ("--stand", "text-left", "--margin", "5mm", "--width", "60mm", "--caption", "Tide", "--caption-above")
+        self.assertEqual(self.place(*wishes)[0], 0)
+        main = members((self.folder / "out.docx").read_bytes())["word/document.xml"].decode()
+        self.assertIn('w:hSpace="283"', main)
+        self.assertLess(main.index(": Tide"), main.index("<wp:inline"))
+        (self.folder / "in.docx").write_bytes(Docx(paragraph("x"), extra={"_xmlsignatures/s.xml": b"<x/>"}).build())
+        self.assertEqual((self.place()[0], self.place("--signed")[0]), (4, 0))
 
     def test_place_with_a_width(self) -> None:
         """Typed, or the whole place with a warning where that enlarges."""
