@@ -42,7 +42,7 @@ def build_app(
 
     from tijera.core.errors import ScreenUnavailable
     from tijera.core.frames.source import FrameSource
-    from tijera.demo.example import fill, make_example
+    from tijera.demo.example import EXAMPLES, fill
     from tijera.desk.desk import PracticeDesk
     from tijera.desk.scene import load_scene
     from tijera.screens.computer import open_screen
@@ -68,7 +68,7 @@ def build_app(
     if with_demo_data:
         fill(workshop)
     jobs = Jobs(ThreadPoolExecutor(2, thread_name_prefix="job"))
-    return create_app(Services(workshop, jobs, make_example))
+    return create_app(Services(workshop, jobs, EXAMPLES))
 
 
 def _run(

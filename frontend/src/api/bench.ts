@@ -238,7 +238,10 @@ export async function movePlacement(placement: string, spot: string): Promise<vo
 }
 
 /** Take a picture that stands in a document onto the rack, with the crop that it has there. */
-export async function takePictureOut(destination: string, { member, crop }: ShownPicture): Promise<void> {
+export async function takePictureOut(
+  destination: string,
+  { member, crop }: Pick<ShownPicture, "member" | "crop">,
+): Promise<void> {
   try {
     const params = { path: { destination } };
     const taken = must(await api.POST("/api/v1/destinations/{destination}/media", { params, body: { member, crop } }));
@@ -317,7 +320,8 @@ export async function openNew(format: "docx" | "odt" | "xlsx" | "ods" | "eml"): 
   }
 }
 
-export async function openExample(): Promise<void> {
-  await api.POST("/api/v1/destinations/example").catch(showError);
+/** Open one of the made-up files, fresh. */
+export async function openExample(name: string): Promise<void> {
+  await api.POST("/api/v1/destinations/example", { body: { name } }).catch(showError);
   await refresh();
 }

@@ -1235,7 +1235,7 @@ export interface paths {
         put?: never;
         /**
          * Open Example
-         * @description Open the made-up example.
+         * @description Open one of the made-up files, fresh.
          */
         post: operations["open_example_api_v1_destinations_example_post"];
         delete?: never;
@@ -1802,8 +1802,8 @@ export interface components {
             undo: string | null;
             /** Redo */
             redo: string | null;
-            /** Has Example */
-            has_example: boolean;
+            /** Examples */
+            examples: string[];
         };
         /**
          * BlockOut
@@ -2098,6 +2098,14 @@ export interface components {
             version: string;
             /** Edit */
             edit: components["schemas"]["AddEdit"] | components["schemas"]["RestyleEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["ReshapeEdit"] | components["schemas"]["DeriveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["OrderEdit"] | components["schemas"]["LayEdit"] | components["schemas"]["CropEdit"] | components["schemas"]["TurnEdit"] | components["schemas"]["TonesEdit"] | components["schemas"]["RoomEdit"] | components["schemas"]["EdgeEdit"] | components["schemas"]["ScaleEdit"];
+        };
+        /**
+         * ExampleIn
+         * @description Which of the made-up files to open.
+         */
+        ExampleIn: {
+            /** Name */
+            name: string;
         };
         /**
          * FieldOut
@@ -3084,6 +3092,10 @@ export interface components {
             page_width_emu: number;
             /** Page Height Emu */
             page_height_emu: number;
+            /** Header */
+            header: string;
+            /** Footer */
+            footer: string;
         };
         /**
          * SheetOfGridOut
@@ -5730,7 +5742,11 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExampleIn"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             201: {

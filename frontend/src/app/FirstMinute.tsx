@@ -16,6 +16,7 @@ export function FirstMinute() {
     queryFn: async () => must(await api.GET("/api/v1/destinations")),
   }).data;
   const set = useBenchState((state) => state.set);
+  const [handbook, ...others] = bench?.examples ?? [];
   const screenIsThere = useSources().data?.some((each) => each.id === "screen" && each.available) ?? false;
   const from = (source: string) => {
     set({ source, monitor: source === "desk" ? "left" : null, frame: null, cut: null });
@@ -71,11 +72,11 @@ export function FirstMinute() {
               chooseFile();
             }}
           />
-          {bench?.has_example && (
+          {handbook && (
             <Way
-              title="Crew handbook.docx"
+              title={handbook}
               says="example, fresh; 14 pages, limit 2 MB"
-              onClick={() => void openExample().then(() => navigate("/place"))}
+              onClick={() => void openExample(handbook).then(() => navigate("/place"))}
             />
           )}
           {opened?.slice(0, 2).map((each) => (
@@ -86,8 +87,37 @@ export function FirstMinute() {
               onClick={() => void goOn(each.id)}
             />
           ))}
+          {others.length > 0 && (
+            <p className="first-note">
+              Examples too:{" "}
+              {others.map((name, index) => (
+                <span key={name}>
+                  {index > 0 && ", "}
+                  <button
+                    type="button"
+                    className="choice"
+                    onClick={() => void openExample(name).then(() => navigate("/place"))}
+                  >
+                    {name}
+                  </button>
+                </span>
+              ))}
+              .
+            </p>
+          )}
         </Card>
         <Card title="Or">
+          <Way
+            title="Begin something new…"
+            says="a message, a document, a spreadsheet"
+            onClick={() => {
+              void api
+                .PUT("/api/v1/destinations/current", { body: { id: null } })
+                .catch(showError)
+                .then(() => refresh())
+                .then(() => navigate("/place"));
+            }}
+          />
           <Way
             title="Only keep it"
             says="hang clippings on the rack, decide later"

@@ -131,13 +131,25 @@ function SectionLanes({ flow, outline }: { flow: SectionFlow; outline: Outline }
       aria-label={sectionWords(outline, flow.section)}
     >
       <div className="lanes" ref={lanes} style={{ columnWidth: width }}>
+        <Running says="above every page" text={outline.sections[flow.section]?.header} />
         <Spots ids={flow.spots} />
         {flow.blocks.map((block) => (
           <BlockView key={block.id} block={block} />
         ))}
+        <Running says="below every page" text={outline.sections[flow.section]?.footer} />
         <span ref={end} className="lanes-end" />
       </div>
     </section>
+  );
+}
+
+/** A header or footer, for context: nothing goes there. */
+function Running({ says, text }: { says: string; text: string | undefined }) {
+  if (!text) return null;
+  return (
+    <p className="block-running">
+      <span>{says}</span> {text}
+    </p>
   );
 }
 
@@ -153,7 +165,8 @@ function moveAmongSpots(event: KeyboardEvent, order: string[], current: string |
   target?.scrollIntoView({ block: "nearest", inline: "nearest" });
 }
 
-function FindWords({ outline, ground }: { outline: Outline; ground: React.RefObject<HTMLDivElement | null> }) {
+/** A field that goes to words of the text. */
+export function FindWords({ outline, ground }: { outline: Outline; ground: React.RefObject<HTMLDivElement | null> }) {
   const [words, setWords] = useState("");
   const [last, setLast] = useState<string | null>(null);
   const [lost, setLost] = useState(false);

@@ -4,6 +4,7 @@ import type { Destination, Placement } from "../api/client";
 import { mm } from "../app/format";
 import { BlockView, Spots } from "./Blocks";
 import { flows } from "./blocks";
+import { GridLane } from "./grid/GridLane";
 import { GalleyContext, toPx } from "./GalleyContext";
 import { useGalleyState } from "./useGalleyState";
 
@@ -12,8 +13,18 @@ const MOST_PX_PER_MM = 4;
 const BLOCKS_AROUND = 8;
 const EMU_PER_MM = 36_000;
 
-/** One lane of the galley beside the mat: the text round the picture, or round the chosen place. */
-export function GalleyLane({ destination, placement }: { destination: Destination; placement: Placement | null }) {
+interface LaneProps {
+  destination: Destination;
+  placement: Placement | null;
+}
+
+/** What is beside the mat: the text or the cells round the picture, or round the chosen place. */
+export function GalleyLane(props: LaneProps) {
+  return props.destination.view === "grid" ? <GridLane {...props} /> : <TextLane {...props} />;
+}
+
+/** One lane of the galley. */
+function TextLane({ destination, placement }: LaneProps) {
   const spotId = placement?.spot ?? destination.spot?.id ?? null;
   const known = useOutline(destination.id, destination.version).data;
   const section = known?.sections[known.spots[spotId ?? ""]?.section ?? 0];
@@ -25,11 +36,14 @@ export function GalleyLane({ destination, placement }: { destination: Destinatio
   const outline = galley?.state.outline;
   const shown = useMemo(() => {
     if (!outline) return null;
-    const block = spotId?.match(/^b\.\d+/)?.[0] ?? "b.1";
+    const block = spotId?.match(/^[bh]\.\d+/)?.[0] ?? "b.1";
     const flow = flows(outline).find(
       (each) => each.blocks.some((b) => b.id === block) || each.spots.includes(spotId ?? ""),
     );
-    if (!flow) return null;
+    if (!flow) {
+      const [first] = flows(outline);
+      return first ? { spots: first.spots, blocks: first.blocks.slice(0, BLOCKS_AROUND) } : null;
+    }
     const at = Math.max(
       flow.blocks.findIndex((each) => each.id === block),
       0,

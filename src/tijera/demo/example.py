@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from tijera.core.geometry import Rect
+from tijera.demo import notice, tide_table
 from tijera.demo.handbook import NAME, make_handbook
 from tijera.usecases import destinations, taking
 from tijera.usecases.workshop import Example, Workshop
@@ -13,9 +14,12 @@ _INSET = 3
 _TAKEN = ("harbour-chart", "crew-roster", "engine-log")
 
 
-def make_example() -> Example:
-    """The handbook with a limit of 2 MB."""
-    return Example(NAME, make_handbook(), LIMIT_BYTES)
+EXAMPLES = (
+    Example(NAME, make_handbook, LIMIT_BYTES),
+    Example(tide_table.NAME, tide_table.make_tide_table),
+    Example(notice.NAME, notice.make_notice),
+)
+"""The handbook with a limit of 2 MB, a workbook, a message."""
 
 
 def fill(workshop: Workshop) -> None:

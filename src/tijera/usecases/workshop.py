@@ -34,11 +34,11 @@ def not_able(source_id: str, ability: str, instead: str) -> NotAble:
 
 @dataclass(frozen=True)
 class Example:
-    """A made-up document to try things on: its name, bytes and limit."""
+    """A made-up file to try things on: its name, how its bytes are made, its limit."""
 
     name: str
-    data: bytes
-    limit_bytes: int
+    make: Callable[[], bytes]
+    limit_bytes: int | None = None
 
 
 @dataclass

@@ -143,7 +143,14 @@ class BenchOut(Wire):
     destination: DestinationOut | None
     undo: str | None
     redo: str | None
-    has_example: bool
+    examples: list[str]
+    """The made-up files to try things on, by name."""
+
+
+class ExampleIn(Wire):
+    """Which of the made-up files to open."""
+
+    name: Annotated[str, Field(max_length=100)]
 
 
 class DestinationIn(Wire):
@@ -318,6 +325,8 @@ class SectionOut(Wire):
     text_height_emu: int
     page_width_emu: int
     page_height_emu: int
+    header: str
+    footer: str
 
 
 class OutlineOut(Wire):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+from collections.abc import Iterable
 from dataclasses import asdict
 
 from tijera.core.packages.eml.compose import Letter
@@ -81,7 +82,7 @@ def layout(own: Layout, at: Spot) -> wire.LayoutOut:
     )
 
 
-def bench(workshop: Workshop, *, has_example: bool) -> wire.BenchOut:
+def bench(workshop: Workshop, examples: Iterable[str]) -> wire.BenchOut:
     """All that lies on the bench."""
     store = workshop.store
     destination = destinations.current(workshop)
@@ -109,7 +110,7 @@ def bench(workshop: Workshop, *, has_example: bool) -> wire.BenchOut:
         destination=shown,
         undo=undo.label if undo else None,
         redo=redo.label if redo else None,
-        has_example=has_example,
+        examples=list(examples),
     )
 
 
@@ -122,6 +123,8 @@ def outline(document: TextDocument) -> wire.OutlineOut:
                 text_height_emu=int(section.text_height),
                 page_width_emu=int(section.page_width),
                 page_height_emu=int(section.page_height),
+                header=section.header,
+                footer=section.footer,
             )
             for section in document.sections
         ],

@@ -9,6 +9,7 @@ import { useKeys } from "../../app/keys";
 import { useBenchState } from "../../app/state";
 import { CLIPPING_TYPE, PLACEMENT_TYPE } from "../../rack";
 import { type Cells, cellsName, cellsOf, EMU_PER_PX, sheetOf, startOf, type Tracks, withOwn } from "./cells";
+import { grownRows } from "./grown";
 import { GridThings } from "./GridThings";
 import { GridView, reveal } from "./GridView";
 
@@ -157,17 +158,6 @@ function Sheets({ destination, grid }: { destination: Destination; grid: Grid })
       </GridView>
     </main>
   );
-}
-
-/** Rows that are made higher for the pictures that hang in them. */
-function grownRows(destination: Destination, name: string): Map<number, number> {
-  const grown = new Map<number, number>();
-  for (const each of destination.placements) {
-    const cells = cellsOf(each.spot);
-    if (!each.layout.grows_row || !cells || sheetOf(each.spot) !== name || cells.top !== cells.bottom) continue;
-    grown.set(cells.top, Math.max(each.height_emu, grown.get(cells.top) ?? 0));
-  }
-  return grown;
 }
 
 /** "B3:F20, 84.7 mm (320 px) wide", and what Enter does. */

@@ -9,8 +9,16 @@ import { cellsOf, EMU_PER_PX, sheetOf, startOf, type Tracks } from "./cells";
 
 const PX_PER_MM = 96 / 25.4;
 
+interface GridThingsProps {
+  destination: Destination;
+  sheet: GridSheet;
+  rows: Tracks;
+  /** Whether the chosen picture carries what can be set; beside the mat it only hangs there. */
+  sets?: boolean;
+}
+
 /** What stands on a sheet: what was there before, and the clippings that are placed. */
-export function GridThings({ destination, sheet, rows }: { destination: Destination; sheet: GridSheet; rows: Tracks }) {
+export function GridThings({ destination, sheet, rows, sets = true }: GridThingsProps) {
   return (
     <>
       {sheet.boxes.map((box, index) => (
@@ -19,7 +27,7 @@ export function GridThings({ destination, sheet, rows }: { destination: Destinat
       {destination.placements
         .filter((each) => sheetOf(each.spot) === sheet.name)
         .map((each) => (
-          <Placed key={each.id} destination={destination} placement={each} sheet={sheet} rows={rows} />
+          <Placed key={each.id} destination={destination} placement={each} sheet={sheet} rows={rows} sets={sets} />
         ))}
     </>
   );
@@ -50,14 +58,7 @@ function Box({ destination, box }: { destination: string; box: GridSheet["boxes"
         type="button"
         className="block-take"
         aria-label={`Take ${name} to the rack`}
-        onClick={() =>
-          void takePictureOut(destination, {
-            member,
-            crop: box.crop,
-            width_emu: box.width_emu,
-            height_emu: box.height_emu,
-          })
-        }
+        onClick={() => void takePictureOut(destination, { member, crop: box.crop })}
       >
         Take to the rack
       </button>
@@ -70,9 +71,10 @@ interface PlacedProps {
   placement: Placement;
   sheet: GridSheet;
   rows: Tracks;
+  sets: boolean;
 }
 
-function Placed({ destination, placement, sheet, rows }: PlacedProps) {
+function Placed({ destination, placement, sheet, rows, sets }: PlacedProps) {
   const chosenPlacement = useBenchState((state) => state.placement);
   const set = useBenchState((state) => state.set);
   const [pulled, setPulled] = useState<number | null>(null);
@@ -97,7 +99,7 @@ function Placed({ destination, placement, sheet, rows }: PlacedProps) {
           set({ placement: chosen ? null : id });
         }}
       />
-      {chosen && (
+      {chosen && sets && (
         <div className="grid-note" style={{ top: height + 8 }}>
           <WidthLine placement={placement} pxPerMm={PX_PER_MM} onPull={setPulled} />
           <Sentence placement={placement} spot={spotOf(placement, cells)} goesTo={goesTo} />

@@ -1,17 +1,19 @@
 import Button from "@mui/material/Button";
 import { type KeyboardEvent, useRef } from "react";
 import { Link } from "react-router";
-import { takeOut, useMessage } from "../../api/bench";
+import { takeOut, takePictureOut, useMessage } from "../../api/bench";
 import type { Destination, Message } from "../../api/client";
 import { weightOf } from "../../app/format";
 import { chooseFile } from "../../app/intake";
 import { useKeys } from "../../app/keys";
 import { useBenchState } from "../../app/state";
 import { BlockView, Spots } from "../Blocks";
+import { FindWords } from "../Galley";
 import { GalleyContext, toPx } from "../GalleyContext";
 import { useGalleyState } from "../useGalleyState";
 import { LetterForm } from "./LetterForm";
 
+const WHOLE = { left: 0, top: 0, right: 0, bottom: 0 };
 /** CSS pixels, as a message is laid out in them. */
 const PX_PER_MM = 96 / 25.4;
 
@@ -42,6 +44,7 @@ export function MessageRoom({ destination }: { destination: Destination }) {
         <span className="tool-name">Message</span>
         <span className="tool-says">{saysOf(message)}</span>
         <span className="tool-end">
+          <FindWords outline={outline} ground={ground} />
           <Link to="/hand-over" className="choice">
             see how it arrives
           </Link>
@@ -89,7 +92,17 @@ export function MessageRoom({ destination }: { destination: Destination }) {
               <h3>Attachments</h3>
               {message.attachments.map((each) => (
                 <p key={each.member} className="message-file">
-                  <b>{each.name}</b> {each.type}, {weightOf(each.bytes)} as sent
+                  <b>{each.name}</b> {each.type}, {weightOf(each.bytes)} as sent{" "}
+                  {each.type.startsWith("image/") && (
+                    <button
+                      type="button"
+                      className="choice"
+                      aria-label={`Take ${each.name} to the rack`}
+                      onClick={() => void takePictureOut(destination.id, { member: each.member, crop: WHOLE })}
+                    >
+                      take to the rack
+                    </button>
+                  )}
                 </p>
               ))}
               {attached.map((block) => (

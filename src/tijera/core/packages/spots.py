@@ -207,6 +207,10 @@ class Section:
     text_height: Fraction
     page_width: Fraction
     page_height: Fraction
+    header: str = ""
+    """The text that stands above every page of it, for context; empty where none does."""
+    footer: str = ""
+    """The same below."""
 
     @property
     def has_equal_columns(self) -> bool:

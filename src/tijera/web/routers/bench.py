@@ -32,7 +32,7 @@ _POLL_SECONDS = 0.05
 @router.get("/bench")
 def bench(services: ServicesDep) -> schemas.BenchOut:
     """All that lies on the bench."""
-    return wire.bench(services.workshop, has_example=services.example is not None)
+    return wire.bench(services.workshop, [each.name for each in services.examples])
 
 
 @router.post("/history/undo", status_code=204)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Annotated, Any
 
@@ -23,7 +23,7 @@ class Services:
 
     workshop: Workshop
     jobs: Jobs
-    example: Callable[[], Example] | None = None
+    examples: Sequence[Example] = ()
     long_pages: LongPages = field(default_factory=LongPages)
 
 

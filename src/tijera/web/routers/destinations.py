@@ -102,12 +102,12 @@ def write_back(destination: str, workshop: WorkshopDep) -> schemas.BytesOut:
 
 
 @router.post("/example", status_code=201)
-def open_example(services: ServicesDep) -> schemas.OpenedOut:
-    """Open the made-up example."""
-    if services.example is None:
-        raise NotFound(what="document", key="example")
-    example = services.example()
-    record = destinations.open_destination(services.workshop, example.data, example.name, example.limit_bytes)
+def open_example(body: schemas.ExampleIn, services: ServicesDep) -> schemas.OpenedOut:
+    """Open one of the made-up files, fresh."""
+    example = next((each for each in services.examples if each.name == body.name), None)
+    if example is None:
+        raise NotFound(what="example", key=body.name)
+    record = destinations.open_destination(services.workshop, example.make(), example.name, example.limit_bytes)
     return schemas.OpenedOut(id=record.id, name=record.name)
 
 

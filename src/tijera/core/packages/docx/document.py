@@ -2,22 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from tijera.core.errors import NotADocument, PartMissing, SpotUnknown
 from tijera.core.packages.docx.names import MAIN_TYPES, Names, names_of
 from tijera.core.packages.docx.outline import read_outline
 from tijera.core.packages.docx.sections import read_section
+from tijera.core.packages.docx.shown import read_paragraph
 from tijera.core.packages.docx.styles import Styles
 from tijera.core.packages.opc.content_types import ContentTypes
 from tijera.core.packages.opc.package import check_other_parts, main_part, of_kind, refuse_signed, related_part
 from tijera.core.packages.opc.relationships import Relationships
 from tijera.core.packages.spots import Outline, Section, Spot
-from tijera.core.packages.xmlspan import Element, XmlPart
+from tijera.core.packages.xmlspan import Element, XmlPart, parse_safely
 from tijera.core.packages.zipped import Guards, Package, Packaged, open_package
 
+_MOST_RUNNING = 400
 STORIES = ("header", "footer", "footnotes", "endnotes", "comments")
 """Relationships to parts that hold text of their own, beside the main part."""
 
@@ -47,7 +49,28 @@ class DocxDocument(Packaged):
         nodes = [node for node in self.main.root.iter(q("sectPr")) if node.getparent().tag in (q("pPr"), q("body"))]
         last_in_body = bool(nodes) and nodes[-1].getparent().tag == q("body")
         found = [read_section(node, self.names, gutter_at_top=at_top) for node in nodes]
-        return tuple(found if last_in_body else [*found, read_section(None, self.names, gutter_at_top=at_top)])
+        if not last_in_body:
+            nodes, found = [*nodes, None], [*found, read_section(None, self.names, gutter_at_top=at_top)]
+        return tuple(self._with_running_text(nodes, found))
+
+    def _with_running_text(self, nodes: Sequence[Element | None], sections: Sequence[Section]) -> Iterator[Section]:
+        """Sections with the text of their headers and footers; one that names none has that of the one before it."""
+        running = {"header": "", "footer": ""}
+        for node, section in zip(nodes, sections, strict=True):
+            for kind in running:
+                for reference in () if node is None else node.iterfind(self.names.q(f"{kind}Reference")):
+                    if reference.get(self.names.q("type"), "default") == "default":
+                        running[kind] = self._story(reference.get(f"{{{self.names.r}}}id", ""))
+            yield replace(section, header=running["header"], footer=running["footer"])
+
+    def _story(self, relationship_id: str) -> str:
+        """The text of a header or footer, in lines; empty where it can't be read."""
+        found = self.relationships.get(relationship_id)
+        if found is None or found.external or found.target not in self.package:
+            return ""
+        root = parse_safely(found.target, self.package.read(found.target))
+        lines = (read_paragraph(node, self.names).text for node in root.iter(self.names.q("p")))
+        return "\n".join(line for line in lines if line)[:_MOST_RUNNING]
 
     @cached_property
     def outline(self) -> Outline:

@@ -8,7 +8,7 @@ item or a repeated row.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from fractions import Fraction
 
 from tijera.core.packages.odf.names import q, sides
@@ -152,7 +152,7 @@ class _Reader:
         offers = offers and node.find(q("text:section-source")) is None
         if is_body:
             own = columns(properties, before.column_widths[0] - margins)
-            self.sections.append(Section(own, before.text_height, before.page_width, before.page_height))
+            self.sections.append(replace(before, column_widths=own))
             self.lanes = tuple(inside)
         widths = None if is_body else tuple(inside)
         number = self.section

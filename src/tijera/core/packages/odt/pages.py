@@ -5,6 +5,7 @@ from __future__ import annotations
 from fractions import Fraction
 
 from tijera.core.packages.odf.names import borders, length_of, q, share, sides
+from tijera.core.packages.odf.shown import text_of
 from tijera.core.packages.spots import Section
 from tijera.core.packages.xmlspan import Element, whole_number
 from tijera.core.units import EMU_PER_MM
@@ -13,6 +14,7 @@ _A4 = Fraction(210 * EMU_PER_MM), Fraction(297 * EMU_PER_MM)
 """Where a layout gives no size (from memory: it is left to the application)."""
 _MARGIN = Fraction(20 * EMU_PER_MM)
 _MOST_COLUMNS = 99
+_MOST_RUNNING = 400
 STANDARD = "Standard"
 
 
@@ -52,7 +54,8 @@ class Pages:
             if shown and own is not None:
                 least = length_of(own, "svg:height") or length_of(own, "fo:min-height") or Fraction(0)
                 text_height -= least + sides(own, "margin", side)
-        return Section(columns(properties, text_width), text_height, width, height)
+        running = (_running(page, "header"), _running(page, "footer"))
+        return Section(columns(properties, text_width), text_height, width, height, *running)
 
     def widths(self, master: str) -> tuple[Fraction, ...]:
         """The columns of a page and of the one that follows it: where a page ends is only known when it is laid out."""
@@ -60,6 +63,13 @@ class Pages:
         following = None if page is None else page.get(q("style:next-style-name"))
         own = self.section(master).column_widths
         return own if following in (None, "", master) else own + self.section(str(following)).column_widths
+
+
+def _running(page: Element | None, kind: str) -> str:
+    """The text of a header or footer, in lines."""
+    node = None if page is None else page.find(q(f"style:{kind}"))
+    lines = () if node is None else (text_of(each) for each in node.iter(q("text:p"), q("text:h")))
+    return "\n".join(line for line in lines if line)[:_MOST_RUNNING]
 
 
 def _box(properties: Element, *which: str) -> tuple[Fraction, ...]:
