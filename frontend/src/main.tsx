@@ -13,6 +13,8 @@ import { queries } from "./api/bench";
 import { App } from "./app/App";
 import "./app/frame.css";
 import "./app/rooms.css";
+import "./app/grid.css";
+import "./app/message.css";
 import "./app/place.css";
 import "./app/trim.css";
 import "./app/mat.css";
