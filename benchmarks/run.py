@@ -13,7 +13,10 @@ from benchmarks import (
     encode_clipping,
     find_clippings,
     join_strip,
+    large_sheet,
+    memory,
     on_the_mat,
+    outline,
     panes,
     place_large,
     release_to_slip,
@@ -26,7 +29,14 @@ _TARGET = Path(__file__).parent / "RESULTS.md"
 
 def main() -> int:
     """Run all; the exit status is 0 whatever was found: times are recorded, not asserted."""
-    results = [*place_large.run(), *(module.run() for module in _QUESTIONS), *on_the_mat.run()]
+    results = [
+        *place_large.run(),
+        *large_sheet.run(),
+        *outline.run(),
+        *memory.run(),
+        *(module.run() for module in _QUESTIONS),
+        *on_the_mat.run(),
+    ]
     lines = [
         "# Benchmarks",
         "",

@@ -1724,6 +1724,8 @@ export interface components {
          */
         AdjustIn: {
             layout?: components["schemas"]["LayoutIn"] | null;
+            /** Keeps Scale */
+            keeps_scale?: boolean | null;
             /** Clipping */
             clipping?: string | null;
             /** Width */
@@ -2858,6 +2860,8 @@ export interface components {
             /** Note */
             note: string | null;
             layout: components["schemas"]["LayoutOut"];
+            /** Keeps Scale */
+            keeps_scale: boolean;
             /** Alike */
             alike: string | null;
             /** Has Legend */

@@ -1,3 +1,4 @@
+import InputBase from "@mui/material/InputBase";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import { useState } from "react";
@@ -14,11 +15,13 @@ interface ChoiceProps {
   says: string;
   options: readonly Option[];
   chosen?: string;
+  /** What can be typed instead; without it only the options can be picked. */
+  typed?: string;
   onPick: (id: string) => void;
 }
 
 /** An underlined word of a sentence that opens what could stand there instead. */
-export function Choice({ label, says, options, chosen, onPick }: ChoiceProps) {
+export function Choice({ label, says, options, chosen, typed, onPick }: ChoiceProps) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const close = () => {
     setAnchor(null);
@@ -50,6 +53,24 @@ export function Choice({ label, says, options, chosen, onPick }: ChoiceProps) {
             {each.words}
           </MenuItem>
         ))}
+        {typed && (
+          <li className="choice-typed">
+            <InputBase
+              placeholder={typed}
+              inputProps={{ "aria-label": `${label}: ${typed}`, maxLength: 20 }}
+              onKeyDown={(event) => {
+                // The menu would go to the option that begins with the letter.
+                event.stopPropagation();
+                if (event.key === "Escape") close();
+                const { value } = event.target as HTMLInputElement;
+                if (event.key === "Enter" && value.trim()) {
+                  close();
+                  onPick(value.trim());
+                }
+              }}
+            />
+          </li>
+        )}
       </Menu>
     </>
   );

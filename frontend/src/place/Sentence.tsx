@@ -77,6 +77,7 @@ export function Sentence({ placement, spot, goesTo }: SentenceProps) {
                   : `${mm(layout.margin_emu)} mm clear`
               }
               options={MARGINS}
+              typed="another margin, such as 4 mm"
               onPick={(id) => void adjustPlacement(placement.id, { layout: { margin: id } })}
             />
           </>
@@ -134,21 +135,27 @@ function Stand({ placement, spot }: { placement: Placement; spot: Spot }) {
 
 function Width({ placement, spot }: { placement: Placement; spot: Spot }) {
   const place = spot.kind === "sheet" ? columnsOf(spot) : PLACES[spot.kind];
-  const says = {
+  const plain = {
     place: `fills ${place}`,
     natural: "at natural size",
     height: "as high as the place allows",
     given: "at the width typed",
   }[placement.bound_by];
+  const says = placement.keeps_scale ? "at its scale, whatever is cropped" : plain;
   const options: Option[] = [
     { id: "fit", words: "its natural size, no wider than the place" },
     { id: "fill", words: `fills ${place}: ${mm(placement.place_width_emu)} mm` },
+    { id: "keep", words: "keeps its scale, whatever is cropped" },
     ...spot.widths_emu
       .filter((each) => each !== placement.place_width_emu)
       .map((each) => ({ id: each.toString(), words: `it falls into the ${mm(each)} mm column` })),
   ];
   const pick = (id: string) => {
     const column = Number(id);
+    if (id === "keep") {
+      void adjustPlacement(placement.id, { keeps_scale: true });
+      return;
+    }
     void adjustPlacement(placement.id, column > 0 ? { place_width_emu: column, width: "fit" } : { width: id });
   };
   return <Choice label="Width" says={says} options={options} onPick={pick} />;

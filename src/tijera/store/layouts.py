@@ -21,6 +21,7 @@ class _Layout(BaseModel):
     beside: str = ""
     along_outline: bool = False
     grows_row: bool = False
+    scale: float | None = None
 
 
 def layout_as_json(layout: Layout) -> str:

@@ -8,8 +8,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from tijera.core.budget.ladder import Rendition
+from tijera.core.clippings.legend import legend_of
 from tijera.core.errors import LengthUnreadable
-from tijera.core.fit import WidthRule
+from tijera.core.fit import WidthRule, natural_width
 from tijera.core.naming import clean_name
 from tijera.core.packages.formats import caption_words, format_of, report_pictures, write
 from tijera.core.packages.placed import Layout, PlacedPicture, Written
@@ -19,7 +20,7 @@ from tijera.core.units import Length
 from tijera.store.records import ClippingRecord, DestinationRecord, HandoverRecord, PlacementRecord
 from tijera.usecases.destinations import document_of
 from tijera.usecases.letters import document_to_write
-from tijera.usecases.standings import Standing, standing, standings
+from tijera.usecases.standings import KEEPS_SCALE, Standing, standing, standings
 from tijera.usecases.taking import bring_in
 from tijera.usecases.workshop import Workshop
 
@@ -41,7 +42,7 @@ def place(workshop: Workshop, destination_id: str, clipping_id: str, spot_id: st
         width_rule=WidthRule.FIT.value,
         width_emu=None,
         place_width_emu=spot.width.emu,
-        description=_described(clipping),
+        description=_proposed(workshop, clipping),
         rendition_blob=None,
         rendition_extension=None,
         rendition_width_px=None,
@@ -51,6 +52,12 @@ def place(workshop: Workshop, destination_id: str, clipping_id: str, spot_id: st
     with workshop.store.change(f"Place {clipping.name}") as change:
         change.save(record)
     return record
+
+
+def _proposed(workshop: Workshop, clipping: ClippingRecord) -> str:
+    """The alternative text to begin with: what it is called, and what its pennants say."""
+    lines = [f"{line.label} {line.text}" for line in legend_of(workshop.pictures.sheet(clipping))]
+    return f"{_described(clipping)}: {'; '.join(lines)}" if lines else _described(clipping)
 
 
 def _described(clipping: ClippingRecord) -> str:
@@ -77,6 +84,7 @@ def adjust(
     spot_id: str | None = None,
     layout: Layout | None = None,
     clipping_id: str | None = None,
+    keeps_scale: bool = False,
 ) -> PlacementRecord:
     """Change a placement's width, the column it is measured for, its words, how it stands; move it; replace its picture.
 
@@ -94,6 +102,8 @@ def adjust(
         after = replace(after, width_rule="given", width_emu=width.emu)
     elif width is not None:
         after = replace(after, width_rule=width.value, width_emu=None)
+    if keeps_scale:
+        after = _with_its_scale(workshop, after)
     if description is not None:
         after = replace(after, description=description.strip())
     if layout is not None:
@@ -133,11 +143,19 @@ def width_of(workshop: Workshop, placement_id: str, text: str) -> Length | Width
     return wanted
 
 
+def _with_its_scale(workshop: Workshop, record: PlacementRecord) -> PlacementRecord:
+    """The placement with the scale that it has now, which another crop does not change."""
+    now = standing(workshop, record)
+    natural = natural_width(now.outer.width, workshop.pictures.clipping(now.clipping).scale_factor)
+    scale = float(now.measures.width.emu / natural)
+    return replace(record, width_rule=KEEPS_SCALE, width_emu=None, layout=replace(record.layout, scale=scale))
+
+
 def _with_clipping(workshop: Workshop, record: PlacementRecord, clipping_id: str) -> PlacementRecord:
     """The placement with another clipping in it; words that were the old one's own go with it."""
     old = workshop.store.find(ClippingRecord, record.clipping)
     new = workshop.store.find(ClippingRecord, clipping_id)
-    words = _described(new) if record.description == _described(old) else record.description
+    words = _proposed(workshop, new) if record.description == _proposed(workshop, old) else record.description
     return replace(record, clipping=clipping_id, description=words)
 
 

@@ -94,9 +94,14 @@ def standing(workshop: Workshop, record: PlacementRecord) -> Standing:
     )
 
 
+KEEPS_SCALE = "scale"
+"""The width rule of a placement that keeps its scale, whatever is cropped: its width follows its pixels."""
+
+
 def _own_rule(record: PlacementRecord) -> Length | WidthRule:
-    given = record.width_rule == "given" and record.width_emu
-    return Length(record.width_emu) if given and record.width_emu else WidthRule(record.width_rule)
+    if record.width_rule == "given" and record.width_emu:
+        return Length(record.width_emu)
+    return WidthRule.FIT if record.width_rule == KEEPS_SCALE else WidthRule(record.width_rule)
 
 
 def _placed(
@@ -114,7 +119,12 @@ def _placed(
     # One that has no room for its words beside its place is told so by the page, not by vanishing.
     height = max(height - words, Length(height.emu // 4))
     bound = spot.most_width if spot.free_width is not None and rule is not WidthRule.FILL else place_width
-    return placed_as(made, bound, height, rule)
+    found = placed_as(made, bound, height, rule)
+    scale = record.layout.scale
+    if record.width_rule == KEEPS_SCALE and scale is not None and not isinstance(rule, Length):
+        wanted = Length.exactly(natural_width(found.outer.width, made.scale_factor) * Fraction(str(scale)))
+        found = placed_as(made, bound, height, min(wanted, bound))
+    return found
 
 
 def _alike(workshop: Workshop, record: PlacementRecord, spot: Spot) -> Length | None:

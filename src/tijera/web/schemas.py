@@ -106,6 +106,8 @@ class PlacementOut(Wire):
     note: str | None
     """What *Make it fit* gave up."""
     layout: LayoutOut
+    keeps_scale: bool
+    """Whether another crop keeps its scale; else it fits its place again."""
     alike: str | None
     """The group whose clippings all get one scale."""
     has_legend: bool
@@ -251,6 +253,8 @@ class AdjustIn(Wire):
     """What changes about a placement; what is left out stays. `width` is "60mm", "50 %", "fit" or "fill"."""
 
     layout: LayoutIn | None = None
+    keeps_scale: bool | None = None
+    """Keep the scale that it has now, whatever is cropped."""
     clipping: Id | None = None
     """Another clipping that takes the place of the one there."""
 

@@ -58,6 +58,7 @@ def placement(each: Standing, caption_number: str = "") -> wire.PlacementOut:
         leaves_as=each.described,
         note=record.rendition_note if each.has_rendition else None,
         layout=layout(record.layout, each.spot),
+        keeps_scale=record.width_rule == standings.KEEPS_SCALE,
         alike=record.alike,
         has_legend=each.has_legend,
         legend=[wire.LegendOut(label=line.label, text=line.text) for line in each.legend],

@@ -5,15 +5,17 @@ from __future__ import annotations
 from tests.support.bench import BenchCase
 from tests.support.docx import Docx, members, paragraph, section
 from tests.support.xlsx import Tab, Xlsx, cells
+from tijera.core.clippings.sheet import Sheet
 from tijera.core.errors import ChangedOnDisk, FileUnreachable, InputRefused, LengthUnreadable, NotFound
 from tijera.core.fit import WidthRule
 from tijera.core.geometry import Rect
+from tijera.core.marks.mark import Mark
 from tijera.core.packages.eml.compose import Letter
 from tijera.core.packages.placed import Layout
 from tijera.core.packages.spots import Stand
 from tijera.core.units import Length
-from tijera.store.records import DestinationRecord, PlacementRecord
-from tijera.usecases import destinations, letters, placing, standings, versions
+from tijera.store.records import ClippingRecord, DestinationRecord, PlacementRecord
+from tijera.usecases import destinations, letters, placing, standings, trimming, versions
 
 
 def _paper(*texts: str) -> bytes:
@@ -193,3 +195,29 @@ class Measures(BenchCase):
         placing.adjust(self.workshop, self.narrow.id, description="Said by hand")
         placing.adjust(self.workshop, self.narrow.id, clipping_id=self.wide.clipping)
         self.assertEqual(self.workshop.store.find(PlacementRecord, self.narrow.id).description, "Said by hand")
+
+    def test_a_new_crop_keeps_the_scale_or_fits_the_place_again(self) -> None:
+        """As chosen: cropped to half, it is half as wide, or as wide as it can be."""
+        record = self.workshop.store.find(ClippingRecord, self.wide.clipping)
+        half = record.cropped_to(Rect(0, 0, record.crop_width // 2, record.crop_height))
+        self.workshop.store.add(half)
+        # Its natural size at 150 %: 700 pixels are 123.5 mm, less than the place has.
+        self.assertEqual(self._mm(self.wide), 123.5)
+        self.workshop.store.add(record)
+        placing.adjust(self.workshop, self.wide.id, keeps_scale=True)
+        self.assertEqual(self._mm(self.wide), 160.0)
+        self.workshop.store.add(half)
+        self.assertEqual(self._mm(self.wide), 80.0)
+        placing.adjust(self.workshop, self.wide.id, width=WidthRule.FIT)
+        self.assertEqual(self._mm(self.wide), 123.5)
+
+    def test_the_alternative_text_is_proposed_from_name_and_legend(self) -> None:
+        """What its pennants say comes behind what it is called."""
+        record = self.workshop.store.find(ClippingRecord, self.narrow.clipping)
+        pennants = tuple(
+            Mark(f"m{n}", "pennant", ((50.0 + n, 60.0),), {"text": text})
+            for n, text in enumerate(("the bell", "", "the rope"))
+        )
+        self.workshop.store.add(trimming.with_sheet(self.workshop, record, Sheet(marks=pennants)))
+        placed = placing.place(self.workshop, self.paper.id, record.id, "b.2")
+        self.assertTrue(placed.description.endswith(": 1 the bell; 3 the rope"), placed.description)

@@ -44,6 +44,8 @@ class Layout:
     """Whether text beside it runs along its freehand outline."""
     grows_row: bool = False
     """Whether its row is made as high as it is, where a row can grow."""
+    scale: float | None = None
+    """Of its natural size, for one that keeps its scale whatever is cropped."""
 
 
 PLAIN = Layout()

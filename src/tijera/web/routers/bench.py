@@ -60,6 +60,7 @@ def adjust(placement: str, body: schemas.AdjustIn, workshop: WorkshopDep) -> Non
         spot_id=body.spot,
         layout=None if body.layout is None else _changed(before.layout, body.layout),
         clipping_id=body.clipping,
+        keeps_scale=body.keeps_scale is True,
     )
 
 
