@@ -12,7 +12,7 @@ from PIL import Image
 from tijera.core.geometry import Size
 from tijera.core.packages.spots import WHOLE, Crop
 from tijera.core.packages.zipped import Package
-from tijera.core.units import Length
+from tijera.core.units import EMU_PER_INCH, Length
 
 
 @dataclass(frozen=True)
@@ -77,4 +77,21 @@ def pixel_size(data: bytes) -> Size | None:
     """Read a picture's size from its header, without decoding it."""
     with contextlib.suppress(OSError, SyntaxError, ValueError, EOFError), Image.open(io.BytesIO(data)) as image:
         return Size(*image.size)
+    return None
+
+
+_USUAL_DPI = 96
+
+
+def natural_size(data: bytes) -> tuple[Length, Length] | None:
+    """How large a picture is by its own pixels and density, 96 to the inch where it gives none; None where unreadable."""
+    with (
+        contextlib.suppress(OSError, SyntaxError, ValueError, EOFError, ZeroDivisionError),
+        Image.open(io.BytesIO(data)) as image,
+    ):
+        dpi = image.info.get("dpi") or (_USUAL_DPI, _USUAL_DPI)
+        across, down = (float(each) if float(each) > 1 else _USUAL_DPI for each in dpi)
+        return Length.exactly(int(image.width / across * EMU_PER_INCH)), Length.exactly(
+            int(image.height / down * EMU_PER_INCH)
+        )
     return None

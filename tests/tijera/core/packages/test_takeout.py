@@ -7,10 +7,12 @@ import numpy as np
 from PIL import Image
 
 from tests.support.docx import Docx, section
+from tests.support.ods import Ods, row
 from tests.support.odt import Odt, p
 from tests.support.pictures import encoded, photograph_like, text_like
 from tests.tijera.core.packages.docx.test_shown import _drawing, _run
 from tijera.core.geometry import Rect, Size
+from tijera.core.imaging.decode import decode
 from tijera.core.packages.formats import open_document, report_pictures
 from tijera.core.packages.spots import Crop
 from tijera.core.packages.takeout import PictureFile, pictures_of, stored_name
@@ -71,3 +73,26 @@ class TakeOut(unittest.TestCase):
         frame = '<draw:frame svg:width="2cm" svg:height="1cm"><draw:image xlink:href="Pictures/7F"/></draw:frame>'
         taken = _taken(Odt(p(frame), extra={"Pictures/7F": _PNG}).build())
         self.assertEqual([(each.name, each.data) for each in taken], [("7F.png", _PNG)])
+
+
+class Clipped(unittest.TestCase):
+    """A crop that a frame's style makes (ODF 1.2 Part 1, fo:clip)."""
+
+    def test_it_is_a_length_of_the_picture_at_its_natural_size(self) -> None:
+        """200 × 100 pixels of 96 to the inch are 52.9 × 26.5 mm: a quarter from the left, a tenth from the top."""
+        picture = encoded(text_like(200, 100, seed=6))
+        clip = f"rect(2.646mm, 0cm, 0cm, {52.9167 / 4}mm)"
+        style = f'<style:style style:name="c" style:family="graphic"><style:graphic-properties fo:clip="{clip}"/></style:style>'
+        frame = '<draw:frame draw:style-name="c" svg:width="4cm" svg:height="2cm"><draw:image xlink:href="Pictures/a.png"/></draw:frame>'
+        odt = Odt(p(frame), automatic=style, extra={"Pictures/a.png": picture}).build()
+        ods = Ods(
+            {"T": f"<table:shapes>{frame}</table:shapes>{row('x')}"}, automatic=style, extra={"Pictures/a.png": picture}
+        ).build()
+        for data in (odt, ods):
+            (report,) = report_pictures(open_document(data))
+            (crop,) = report.crops
+            self.assertEqual(
+                [round(each, 3) for each in (crop.left, crop.top, crop.right, crop.bottom)], [0.25, 0.1, 0, 0]
+            )
+            (taken,) = _taken(data)
+            self.assertEqual(str(decode(taken.data, "x").size), "150 × 90")

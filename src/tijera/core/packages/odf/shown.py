@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import posixpath
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from tijera.core.packages.odf.names import length_of, q
-from tijera.core.packages.spots import ShownPicture
+from tijera.core.packages.spots import Crop, ShownPicture
 from tijera.core.packages.xmlspan import Element, whole_number
 from tijera.core.packages.zipped import Package
 from tijera.core.units import Length
@@ -28,6 +28,7 @@ class FrameUse:
     width: Length
     height: Length
     description: str
+    frame: Element
 
 
 def text_of(paragraph: Element) -> str:
@@ -60,7 +61,7 @@ def frames(root: Element) -> Iterator[FrameUse]:
             continue
         width, height = (length_of(frame, name) or 0 for name in ("svg:width", "svg:height"))
         words = frame.findtext(q("svg:desc")) or frame.findtext(q("svg:title")) or ""
-        yield FrameUse(member, Length.exactly(width), Length.exactly(height), words)
+        yield FrameUse(member, Length.exactly(width), Length.exactly(height), words, frame)
 
 
 def member_of(image: Element) -> str | None:
@@ -71,8 +72,10 @@ def member_of(image: Element) -> str | None:
     return str(posixpath.normpath(target))
 
 
-def shown_pictures(paragraph: Element, package: Package) -> Iterator[ShownPicture]:
-    """The embedded pictures of a paragraph with the size they are shown at."""
+def shown_pictures(
+    paragraph: Element, package: Package, crop: Callable[[Element, str], Crop]
+) -> Iterator[ShownPicture]:
+    """The embedded pictures of a paragraph with the size and the crop that they are shown with."""
     for use in frames(paragraph):
         if use.member in package and use.width.emu > 0 and use.height.emu > 0:
-            yield ShownPicture(use.member, use.width, use.height)
+            yield ShownPicture(use.member, use.width, use.height, crop(use.frame, use.member))

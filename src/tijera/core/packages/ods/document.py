@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import cache, cached_property
 
 from tijera.core.errors import NotADocument, PartMissing
 from tijera.core.packages.grid import CellRange, GridBox, GridCell, GridSheet, Tracks, find_spot, usual_spots
+from tijera.core.packages.odf.clips import Clips
 from tijera.core.packages.odf.manifest import Manifest
 from tijera.core.packages.odf.names import length_of, q
 from tijera.core.packages.odf.package import FAMILY, SETTINGS, check_other_parts, of_kind, open_parts
@@ -68,12 +69,18 @@ class OdsDocument(Packaged):
             frozen_columns=frozen.get(name, (0, 0))[0],
             frozen_rows=frozen.get(name, (0, 0))[1],
             merged=tuple(read_merged(table)),
-            boxes=tuple(_boxes(table, columns, rows)),
+            boxes=tuple(self._cropped(_boxes(table, columns, rows))),
             used_rows=used_rows,
             used_columns=used_columns,
             hidden=properties is not None and properties.get(q("table:display")) == "false",
             read_cells=cache(cells),
         )
+
+    def _cropped(self, boxes: Iterable[tuple[Element, GridBox]]) -> Iterator[GridBox]:
+        clips = Clips(self.styles, self.read)
+        for node, box in boxes:
+            is_here = box.member is not None and box.member in self.package
+            yield replace(box, crop=clips.of(node, str(box.member))) if is_here else box
 
     def spot(self, spot_id: str) -> Spot:
         """Find a spot; raise `SpotUnknown`."""
@@ -105,7 +112,7 @@ def _frozen(package: Package) -> dict[str, tuple[int, int]]:
     return found
 
 
-def _boxes(table: Element, columns: Tracks, rows: Tracks) -> Iterator[GridBox]:
+def _boxes(table: Element, columns: Tracks, rows: Tracks) -> Iterator[tuple[Element, GridBox]]:
     """What stands on a sheet: by itself, and hanging from cells, where positions count from the cell."""
     for shapes in table.iterfind(q("table:shapes")):
         for node in shapes:
@@ -120,7 +127,7 @@ def _boxes(table: Element, columns: Tracks, rows: Tracks) -> Iterator[GridBox]:
 _DRAW = q("draw:frame").removesuffix("frame")
 
 
-def _box(node: Element, x: Fraction, y: Fraction, columns: Tracks, rows: Tracks) -> Iterator[GridBox]:
+def _box(node: Element, x: Fraction, y: Fraction, columns: Tracks, rows: Tracks) -> Iterator[tuple[Element, GridBox]]:
     left = x + (length_of(node, "svg:x") or 0)
     top = y + (length_of(node, "svg:y") or 0)
     wide, high = length_of(node, "svg:width"), length_of(node, "svg:height")
@@ -135,7 +142,7 @@ def _box(node: Element, x: Fraction, y: Fraction, columns: Tracks, rows: Tracks)
     kind = "picture" if member else ("chart" if chart else "shape")
     words = node.findtext(q("svg:desc")) or node.findtext(q("svg:title")) or node.get(q("draw:name"), "")
     x_emu, y_emu, width, height = (Length.exactly(each) for each in (left, top, wide, high))
-    yield GridBox(kind, x_emu, y_emu, width, height, member, description=words)
+    yield node, GridBox(kind, x_emu, y_emu, width, height, member, description=words)
 
 
 def _end(node: Element, columns: Tracks, rows: Tracks) -> tuple[Fraction, Fraction] | None:

@@ -11,6 +11,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
 
+from tijera.core.packages.odf.clips import Clips
 from tijera.core.packages.odf.names import q, sides
 from tijera.core.packages.odf.shown import shown_pictures, text_of
 from tijera.core.packages.odf.styles import Styles
@@ -63,6 +64,7 @@ class _Reader:
     styles: Styles
     pages: Pages
     package: Package
+    clips: Clips
     sections: list[Section] = field(default_factory=list)
     spots: dict[str, Spot] = field(default_factory=dict)
     lanes: tuple[Fraction, ...] = ()
@@ -123,7 +125,7 @@ class _Reader:
         kind = "heading" if level else "paragraph"
         if kind == "paragraph" and self.styles.is_title(node.get(q("text:style-name"))):
             kind = "title"
-        pictures = tuple(shown_pictures(node, self.package))
+        pictures = tuple(shown_pictures(node, self.package, self.clips.of))
         spots = self._spot(place, path, node, Side.AFTER, Follows.PARAGRAPH, text) if offer_after else []
         return Block(path, kind, level, text, self.section, pictures=pictures, spots=tuple(spots))
 
@@ -135,7 +137,7 @@ class _Reader:
         for number, (item, text) in enumerate(zip(items, said, strict=True), 1):
             last = number == len(items)
             spots = self._spot(place, path, node, Side.AFTER, Follows.PARAGRAPH, text) if last else []
-            pictures = tuple(shown_pictures(item, self.package))
+            pictures = tuple(shown_pictures(item, self.package, self.clips.of))
             own = path if last else f"{path}.i{number}"
             yield Block(own, "list", 0, text, self.section, pictures=pictures, spots=tuple(spots))
 
@@ -236,7 +238,7 @@ def _is_empty(node: Element) -> bool:
 
 def read_outline(part: XmlPart, styles: Styles, pages: Pages, package: Package) -> tuple[Outline, tuple[Section, ...]]:
     """Read the body of a document's content, and the sections that it goes through."""
-    reader = _Reader(part, styles, pages, package)
+    reader = _Reader(part, styles, pages, package, Clips(styles, package.read))
     body = part.root.find(f"{q('office:body')}/{q('office:text')}")
     # A first block that names its page begins the text with it.
     first = next((child for child in body if child.tag in _BLOCKS), None)

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+from tijera.core.packages.odf.clips import Clips
 from tijera.core.packages.odf.shown import frames
 from tijera.core.packages.odt.document import OdtDocument
 from tijera.core.packages.reports import PictureReport, Showing, reports_of
+from tijera.core.packages.spots import WHOLE
 
 
 def report_pictures(document: OdtDocument) -> tuple[PictureReport, ...]:
     """Every embedded picture that the document shows, the heaviest first."""
+    clips = Clips(document.styles, document.read)
     uses: dict[str, list[Showing]] = {}
     for part in (document.content, document.common):
         for use in () if part is None else frames(part.root):
-            uses.setdefault(use.member, []).append(Showing(use.width, use.height, description=use.description))
+            crop = clips.of(use.frame, use.member) if use.member in document.package else WHOLE
+            uses.setdefault(use.member, []).append(Showing(use.width, use.height, crop, use.description))
     return reports_of(document.package, uses)
