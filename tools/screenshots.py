@@ -231,12 +231,51 @@ def _on_mat(page: Page) -> Callable[[float, float], tuple[float, float]]:
     return at
 
 
+def _formats(page: Page, server: Server) -> None:
+    """The grid and the message, each with a clipping in it."""
+    page.goto(f"{server.address}/start")
+    page.get_by_role("button", name="Tide table.xlsx").click()
+    grid = page.locator(".grid-ground")
+    grid.wait_for()
+    _settle(page)
+    box = grid.bounding_box()
+    if box is None:
+        raise RuntimeError
+    # Over C5 to F5.
+    page.mouse.move(box["x"] + 46 + 89 + 117 + 20, box["y"] + 24 + 32 + 20 * 4 + 10)
+    page.mouse.down()
+    page.mouse.move(box["x"] + 46 + 89 + 117 + 3 * 82 + 40, box["y"] + 24 + 32 + 20 * 4 + 11, steps=4)
+    page.mouse.up()
+    _settle(page)
+    page.locator(".slip-face", has_text="Engine log").click()
+    page.get_by_role("button", name="Place it over").click()
+    page.locator(".grid-note").wait_for()
+    page.mouse.move(700, 60)
+    _shot(page, "grid")
+    page.goto(f"{server.address}/start")
+    page.get_by_role("button", name="Ferry notice.eml").click()
+    page.locator("[data-spot='h.4']").click()
+    _settle(page)
+    page.locator("[data-spot='h.4']").click()
+    page.locator(".placed").wait_for()
+    page.keyboard.press("h")
+    page.frame_locator("iframe").locator("img").wait_for()
+    page.mouse.move(700, 60)
+    _shot(page, "message-arrives")
+
+
 def main() -> int:
     """Take all of them."""
     TARGET.mkdir(parents=True, exist_ok=True)
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
-        for take, with_demo_data in ((_first_minute, False), (_rooms, True), (_kinds, True), (_marks, True)):
+        for take, with_demo_data in (
+            (_first_minute, False),
+            (_rooms, True),
+            (_kinds, True),
+            (_marks, True),
+            (_formats, True),
+        ):
             with Server(with_demo_data=with_demo_data) as server:
                 page = browser.new_page(viewport={"width": 1_280, "height": 800})
                 take(page, server)

@@ -286,7 +286,7 @@ class Pictures(HttpCase):
 
     def test_pictures_of_a_document_are_made_anew_before_they_are_shown(self) -> None:
         """Whatever hides in a file stays on the server; the example opens with one call."""
-        paper = self.http.post("/destinations/example").json()["id"]
+        paper = self.http.post("/destinations/example", json={"name": "Crew handbook.docx"}).json()["id"]
         self.assertEqual(self.size(f"/destinations/{paper}/media/word/media/image1.jpeg"), ("JPEG", (1_200, 720)))
         outline = self.http.get(f"/destinations/{paper}/outline").json()
         self.assertEqual([len(each["columns_emu"]) for each in outline["sections"]], [1, 1, 2, 2, 2, 1])

@@ -68,6 +68,7 @@ class Styles:
         self._document_indents = indents_of(defaults, names)
         self._levels = _levels(names, numbering)
         self._plain_indents = self._resolve_indents(None)
+        self._exact: dict[str | None, bool] = {}
 
     def _chain(self, kind: str, style_id: str | None) -> list[Element]:
         """A style and what it is based on, the root first."""
@@ -142,9 +143,21 @@ class Styles:
     def has_exact_lines(self, properties: Element | None) -> bool:
         """Whether the lines of a paragraph have an exact height, which would clip a picture in them."""
         q = self._names.q
+        own = None if properties is None else properties.find(q("spacing"))
+        if own is not None and own.get(q("line")) is not None:
+            return bool(own.get(q("lineRule"), "auto") == "exact")
+        style = None if properties is None else properties.find(q("pStyle"))
+        style_id = None if style is None else style.get(q("val"))
+        # Thousands of paragraphs share a few styles.
+        if style_id not in self._exact:
+            self._exact[style_id] = self._style_has_exact_lines(style_id)
+        return self._exact[style_id]
+
+    def _style_has_exact_lines(self, style_id: str | None) -> bool:
+        q = self._names.q
         rule = ""
-        for layer in [*(style.find(q("pPr")) for style in self._paragraph_chain(properties)), properties]:
-            spacing = None if layer is None else layer.find(q("spacing"))
+        for style in self._chain("paragraph", style_id):
+            spacing = style.find(f"{q('pPr')}/{q('spacing')}")
             if spacing is not None and spacing.get(q("line")) is not None:
                 rule = spacing.get(q("lineRule"), "auto")
         return rule == "exact"
