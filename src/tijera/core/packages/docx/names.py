@@ -46,6 +46,13 @@ class Names:
         return frozenset({f"{{{MC}}}Fallback", *map(self.q, ("del", "moveFrom", "instrText", "delText"))})
 
     @cached_property
+    def read(self) -> dict[str, str]:
+        """The elements of a paragraph that its reading needs: what they are, or the sign that they stand for."""
+        signs = {"br": "\n", "cr": "\n", "noBreakHyphen": "\u2011", "tab": "\t", "t": "text", "fldChar": "field"}
+        signs |= dict.fromkeys(("drawing", "pict", "object"), "drawing")
+        return {self.q(local): sign for local, sign in signs.items()}
+
+    @cached_property
     def hidden_with_boxes(self) -> frozenset[str]:
         """As `hidden`, with the content of text boxes, which stand elsewhere than their paragraph."""
         return self.hidden | {self.q("txbxContent")}

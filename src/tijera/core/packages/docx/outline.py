@@ -13,7 +13,7 @@ from fractions import Fraction
 
 from tijera.core.packages.docx.names import Names
 from tijera.core.packages.docx.shown import read_paragraph, shown_pictures
-from tijera.core.packages.docx.styles import Indents, Styles
+from tijera.core.packages.docx.styles import Facts, Indents, Styles
 from tijera.core.packages.docx.tables import Cell, Row, read_rows
 from tijera.core.packages.opc.relationships import Relationships
 from tijera.core.packages.spots import (
@@ -22,6 +22,7 @@ from tijera.core.packages.spots import (
     Container,
     Follows,
     Outline,
+    Room,
     Round,
     Section,
     Side,
@@ -36,6 +37,8 @@ from tijera.core.units import Length
 _PLAIN_CONTROLS = ("text", "dropDownList", "comboBox", "date", "checkbox", "picture", "equation", "citation")
 _MOST_NESTED = 20
 _ON_LINES = (Stand.LINES, Stand.TEXT_LEFT, Stand.TEXT_RIGHT, Stand.UNDER)
+_NOT_TEXT = Facts(Indents(None, None), None, is_list_item=False, has_exact_lines=True)
+"""What stands beside a place and is no paragraph: nothing can stand in it like a word."""
 _AS_WORD = (Stand.LINES, Stand.WORD, Stand.TEXT_LEFT, Stand.TEXT_RIGHT, Stand.UNDER)
 
 
@@ -51,6 +54,7 @@ class _Reader:
     spots: dict[str, Spot] = field(default_factory=dict)
     section: int = 0
     open_fields: int = 0
+    rooms: dict[tuple[int, ...], tuple[Room, Fraction, object]] = field(default_factory=dict)
 
     def container(self, node: Element, place: Round) -> Container:
         """Read what a body, cell or control holds."""
@@ -103,9 +107,10 @@ class _Reader:
         reading = read_paragraph(node, self.names)
         text = reading.text
         self.open_fields = max(0, self.open_fields + reading.field_balance)
-        level = self.styles.heading_level(properties)
+        facts = self.styles.facts(properties)
+        level = facts.level
         kind = {None: "paragraph", 0: "title"}.get(level, "heading")
-        if kind == "paragraph" and self.styles.is_list_item(properties):
+        if kind == "paragraph" and facts.is_list_item:
             kind = "list"
         section = self.section
         ends_section = properties is not None and properties.find(q("sectPr")) is not None
@@ -172,11 +177,8 @@ class _Reader:
         section = self.sections[self.section]
         if not place.offers_spots or self.open_fields or (side is Side.BEFORE and self._begins_deleted(node)):
             return []
-        beside_paragraph = node.tag == self.names.q("p")
-        indents = self.styles.indents(node.find(self.names.q("pPr"))) if beside_paragraph else Indents(None, None)
-        height = section.text_height if place.most_height is None else min(section.text_height, place.most_height)
-        left, right = indents.left or Fraction(0), indents.right or Fraction(0)
-        room = room_between(place.widths or section.column_widths, left, right, height)
+        facts = self.styles.facts(node.find(self.names.q("pPr"))) if node.tag == self.names.q("p") else _NOT_TEXT
+        room, height = self._room(place, section, facts.indents)
         if not room.widths or height <= 0:
             return []
         self.spots[path] = Spot(
@@ -191,16 +193,21 @@ class _Reader:
             side=side,
             indent_left=room.left,
             indent_right=room.right,
-            stands=self._stands(node, side),
+            stands=_ON_LINES if side is Side.BEFORE or facts.has_exact_lines else _AS_WORD,
         )
         return [path]
 
-    def _stands(self, node: Element, side: Side) -> tuple[Stand, ...]:
-        """Like a word only where a paragraph stands before the place whose lines may grow."""
-        q = self.names.q
-        if side is Side.BEFORE or node.tag != q("p") or self.styles.has_exact_lines(node.find(q("pPr"))):
-            return _ON_LINES
-        return _AS_WORD
+    def _room(self, place: Round, section: Section, indents: Indents) -> tuple[Room, Fraction]:
+        """What a spot has between these indents. The same few values meet again and again: they are known by identity."""
+        key = (id(place.widths), id(place.most_height), id(section), id(indents))
+        found = self.rooms.get(key)
+        if found is None:
+            height = section.text_height if place.most_height is None else min(section.text_height, place.most_height)
+            left, right = indents.left or Fraction(0), indents.right or Fraction(0)
+            room = room_between(place.widths or section.column_widths, left, right, height)
+            # What it is known by is kept, so that nothing else gets its identity.
+            found = self.rooms[key] = (room, height, (place, section, indents))
+        return found[0], found[1]
 
     def _begins_deleted(self, node: Element) -> bool:
         return node.tag == self.names.q("p") and self._mark_is_deleted(node.find(self.names.q("pPr")))

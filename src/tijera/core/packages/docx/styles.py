@@ -31,6 +31,17 @@ class Indents:
         )
 
 
+@dataclass(frozen=True)
+class Facts:
+    """What the outline needs of a paragraph's properties; paragraphs that say the same share one value."""
+
+    indents: Indents
+    level: int | None
+    """See `Styles.heading_level`."""
+    is_list_item: bool
+    has_exact_lines: bool
+
+
 def measure_of(node: Element | None, attribute: str) -> Fraction | None:
     """A measure in EMU from an attribute; None when it is absent or unreadable."""
     text = None if node is None else node.get(attribute)
@@ -68,7 +79,8 @@ class Styles:
         self._document_indents = indents_of(defaults, names)
         self._levels = _levels(names, numbering)
         self._plain_indents = self._resolve_indents(None)
-        self._exact: dict[str | None, bool] = {}
+        self._facts: dict[tuple[object, ...], Facts] = {}
+        self._deciding = tuple(map(q, ("pStyle", "numPr", "ind", "spacing")))
 
     def _chain(self, kind: str, style_id: str | None) -> list[Element]:
         """A style and what it is based on, the root first."""
@@ -96,6 +108,30 @@ class Styles:
         q = self._names.q
         style = None if properties is None else properties.find(q("pStyle"))
         return self._chain("paragraph", None if style is None else style.get(q("val")))
+
+    def facts(self, properties: Element | None) -> Facts:
+        """What a `w:pPr` says with its style and numbering. Thousands of paragraphs say a few different things."""
+        key = self._said(properties)
+        found = self._facts.get(key)
+        if found is None:
+            found = self._facts[key] = Facts(
+                self.indents(properties),
+                self.heading_level(properties),
+                self.is_list_item(properties),
+                self.has_exact_lines(properties),
+            )
+        return found
+
+    def _said(self, properties: Element | None) -> tuple[object, ...]:
+        """The properties that decide, as something to look up by."""
+        if properties is None:
+            return ()
+        said: list[object] = []
+        for child in properties.iterchildren(*self._deciding):
+            said += (child.tag, *child.attrib.values(), *child.attrib)
+            for inner in child:
+                said += (inner.tag, *inner.attrib.values())
+        return tuple(said)
 
     def indents(self, properties: Element | None) -> Indents:
         """A paragraph's indents: its own, over its numbering's, over its style's, over the document's."""
@@ -146,17 +182,8 @@ class Styles:
         own = None if properties is None else properties.find(q("spacing"))
         if own is not None and own.get(q("line")) is not None:
             return bool(own.get(q("lineRule"), "auto") == "exact")
-        style = None if properties is None else properties.find(q("pStyle"))
-        style_id = None if style is None else style.get(q("val"))
-        # Thousands of paragraphs share a few styles.
-        if style_id not in self._exact:
-            self._exact[style_id] = self._style_has_exact_lines(style_id)
-        return self._exact[style_id]
-
-    def _style_has_exact_lines(self, style_id: str | None) -> bool:
-        q = self._names.q
         rule = ""
-        for style in self._chain("paragraph", style_id):
+        for style in self._paragraph_chain(properties):
             spacing = style.find(f"{q('pPr')}/{q('spacing')}")
             if spacing is not None and spacing.get(q("line")) is not None:
                 rule = spacing.get(q("lineRule"), "auto")

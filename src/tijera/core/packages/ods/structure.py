@@ -55,11 +55,12 @@ def check_content(document: OdsDocument, content: bytes, inserted: Inserted, tou
             cut_out(shapes)
     for number in touched:
         before, after = list(_tables(original))[number], list(_tables(root))[number]
+        _cut_out_same_rows(before, after)
         if _form(before, {}) != _form(after, inserted.row_styles):
             raise StructureBroken(part=name, why="more changed than was inserted")
         for table in (before, after):
-            for child in [each for each in table if each.tag == ROW or each.tag in ROW_HOLDERS]:
-                cut_out(child)
+            for child in _row_parts(table):
+                table.remove(child)
     if not same_tree(original, root):
         raise StructureBroken(part=name, why="more changed than was inserted")
 
@@ -80,6 +81,21 @@ def _take_out_frames(document: OdsDocument, root: Element, inserted: Inserted, p
         if member not in inserted.members and member not in document.package:
             raise StructureBroken(part=part, why="a picture leads nowhere")
         cut_out(node)
+
+
+def _row_parts(table: Element) -> list[Element]:
+    return [each for each in table if each.tag == ROW or each.tag in ROW_HOLDERS]
+
+
+def _cut_out_same_rows(before: Element, after: Element) -> None:
+    """Take out what both tables begin and end with, row for row: only what lies between need be read closely."""
+    for backwards in (False, True):
+        rows = [_row_parts(table) for table in (before, after)]
+        for one, other in zip(*(reversed(each) if backwards else each for each in rows), strict=False):
+            if etree.tostring(one, with_tail=False) != etree.tostring(other, with_tail=False):
+                break
+            before.remove(one)
+            after.remove(other)
 
 
 _Form = list[tuple[object, ...]]
