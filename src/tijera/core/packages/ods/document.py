@@ -117,8 +117,9 @@ def _boxes(table: Element, columns: Tracks, rows: Tracks) -> Iterator[tuple[Elem
     for shapes in table.iterfind(q("table:shapes")):
         for node in shapes:
             yield from _box(node, Fraction(0), Fraction(0), columns, rows)
-    for row in rows_of(table):
-        for cell in cells_of(row.node):
+    holders = {node.getparent().getparent() for node in table.iter(f"{{{_DRAW[1:-1]}}}*")}
+    for row in rows_of(table) if holders else ():
+        for cell in cells_of(row.node) if row.node in holders else ():
             for node in cell.node:
                 if isinstance(node.tag, str) and node.tag.startswith(_DRAW):
                     yield from _box(node, columns.start(cell.first), rows.start(row.first), columns, rows)

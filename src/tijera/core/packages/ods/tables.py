@@ -123,11 +123,13 @@ def shown_in(cell: Element) -> str:
 
 
 def read_merged(table: Element) -> Iterator[CellRange]:
-    """The ranges of cells that are merged."""
-    for row in rows_of(table):
-        for cell in cells_of(row.node) if row.times == 1 else ():
-            wide = whole_number(cell.node.get(q("table:number-columns-spanned")), 1, 1, MOST_COLUMNS)
-            high = whole_number(cell.node.get(q("table:number-rows-spanned")), 1, 1, MOST_ROWS)
+    """The ranges of cells that are merged. Most tables have none, which is seen without counting."""
+    spans = q("table:number-columns-spanned"), q("table:number-rows-spanned")
+    holders = {cell.getparent() for cell in table.iter(CELL) if cell.get(spans[0]) or cell.get(spans[1])}
+    for row in rows_of(table) if holders else ():
+        for cell in cells_of(row.node) if row.times == 1 and row.node in holders else ():
+            wide = whole_number(cell.node.get(spans[0]), 1, 1, MOST_COLUMNS)
+            high = whole_number(cell.node.get(spans[1]), 1, 1, MOST_ROWS)
             if wide > 1 or high > 1:
                 yield CellRange(row.first, cell.first, row.first + high - 1, cell.first + wide - 1)
 
@@ -135,8 +137,13 @@ def read_merged(table: Element) -> Iterator[CellRange]:
 def used(table: Element) -> tuple[int, int]:
     """How many rows and columns hold something."""
     rows = columns = 0
+    repeated = q("table:number-columns-repeated")
     for row in rows_of(table):
-        last = max((cell.last for cell in cells_of(row.node) if len(cell.node)), default=None)
-        if last is not None:
-            rows, columns = row.last + 1, max(columns, last + 1)
+        at = last = 0
+        for cell in row.node:
+            at += 1 if cell.get(repeated) is None else whole_number(cell.get(repeated), 1, 1)
+            if len(cell):
+                last = at
+        if last:
+            rows, columns = row.last + 1, max(columns, last)
     return min(rows, MOST_ROWS), min(columns, MOST_COLUMNS)
