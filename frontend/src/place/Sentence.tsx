@@ -1,3 +1,4 @@
+import { Fragment, type ReactNode } from "react";
 import { useNavigate } from "react-router";
 import { adjustPlacement, movePlacement, setAlike, takeOut, useBench, useDestination } from "../api/bench";
 import type { Placement, Spot } from "../api/client";
@@ -45,48 +46,32 @@ interface SentenceProps {
 export function Sentence({ placement, spot, goesTo }: SentenceProps) {
   const { layout } = placement;
   const flows = spot.kind === "body" || spot.kind === "cell";
-  const floats = ["text-left", "text-right", "under"].includes(layout.stand);
+  const takesRoom = (flows || spot.kind === "message") && layout.stand !== "word" && layout.stand !== "attached";
+  const beside = layout.stand === "text-left" || layout.stand === "text-right";
+  // A comma stays with the word that it follows: each clause is one piece.
+  const clauses: ReactNode[] = [
+    <>
+      <Stand placement={placement} spot={spot} />
+      {spot.kind === "sheet" && <b> {spot.after_text.split(":")[0]}</b>}
+    </>,
+    ...(takesRoom && !beside ? [<Side key="side" placement={placement} />] : []),
+    ...(takesRoom ? [<Margin key="margin" placement={placement} />] : []),
+    <Width key="width" placement={placement} spot={spot} />,
+    `${Math.round(placement.ppi).toString()} ppi;`,
+  ];
   return (
     <div className="sentence">
       <p>
         {spot.kind === "sheet" ? "It " : "Stands "}
-        <Stand placement={placement} spot={spot} />
-        {spot.kind === "sheet" && <b> {spot.after_text.split(":")[0]}</b>}
-        {(flows || spot.kind === "message") && layout.stand !== "word" && layout.stand !== "attached" && (
-          <>
-            {"\u2060, "}
-            {!(layout.stand === "text-left" || layout.stand === "text-right") && (
-              <>
-                <Choice
-                  label="Side"
-                  says={ALIGNS.find((each) => each.id === layout.align)?.words ?? "centred"}
-                  options={ALIGNS}
-                  chosen={layout.align}
-                  onPick={(id) => void adjustPlacement(placement.id, { layout: { align: id as "left" } })}
-                />
-                {"\u2060, "}
-              </>
-            )}
-            <Choice
-              label="Margin"
-              says={
-                layout.margin_emu === null
-                  ? floats
-                    ? "3.0 mm clear"
-                    : "usual margin"
-                  : `${mm(layout.margin_emu)} mm clear`
-              }
-              options={MARGINS}
-              typed="another margin, such as 4 mm"
-              onPick={(id) => void adjustPlacement(placement.id, { layout: { margin: id } })}
-            />
-          </>
-        )}
-        {"\u2060, "}
-        <Width placement={placement} spot={spot} />
-        {"\u2060, "}
-        {Math.round(placement.ppi)} ppi
-        {placement.enlarged && <b className="weak">: larger than natural, it looks soft</b>};{" "}
+        {clauses.map((clause, index) => (
+          <Fragment key={index}>
+            <span className="choice-unit">
+              {clause}
+              {index < clauses.length - 1 && ","}
+            </span>{" "}
+          </Fragment>
+        ))}
+        {placement.enlarged && <b className="weak">larger than natural, it looks soft; </b>}
         <Scale placement={placement} />
         {spot.grows_to_emu !== null && (
           <>
@@ -107,6 +92,33 @@ export function Sentence({ placement, spot, goesTo }: SentenceProps) {
       <Actions placement={placement} spot={spot} goesTo={goesTo} />
       <PlacedWords placement={placement} spot={spot} />
     </div>
+  );
+}
+
+function Side({ placement }: { placement: Placement }) {
+  const { align } = placement.layout;
+  return (
+    <Choice
+      label="Side"
+      says={ALIGNS.find((each) => each.id === align)?.words ?? "centred"}
+      options={ALIGNS}
+      chosen={align}
+      onPick={(id) => void adjustPlacement(placement.id, { layout: { align: id as "left" } })}
+    />
+  );
+}
+
+function Margin({ placement }: { placement: Placement }) {
+  const { margin_emu, stand } = placement.layout;
+  const usual = ["text-left", "text-right", "under"].includes(stand) ? "3.0 mm clear" : "usual margin";
+  return (
+    <Choice
+      label="Margin"
+      says={margin_emu === null ? usual : `${mm(margin_emu)} mm clear`}
+      options={MARGINS}
+      typed="another margin, such as 4 mm"
+      onPick={(id) => void adjustPlacement(placement.id, { layout: { margin: id } })}
+    />
   );
 }
 
