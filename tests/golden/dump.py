@@ -7,10 +7,16 @@ from __future__ import annotations
 
 import hashlib
 import io
+import re
 import zipfile
 
 from lxml import etree
 from PIL import Image
+
+_BASE64_LINE = 76
+_BASE64 = re.compile(r"[A-Za-z0-9+/]+=*")
+_ID = re.compile(r"[0-9a-f]{20}@")
+_OURS = re.compile(r"=_[0-9a-f]{24}")
 
 
 def dump(data: bytes, whole: tuple[str, ...]) -> str:
@@ -38,3 +44,18 @@ def _xml(content: bytes) -> list[str]:
     etree.indent(root)
     canonical: bytes = etree.tostring(root, method="c14n")
     return canonical.decode().splitlines()
+
+
+def dump_message(data: bytes) -> str:
+    """Dump a message: its lines as they are, stretches of base64 by how many they are, what hangs on bytes named so."""
+    lines: list[str] = []
+    coded = 0
+    for line in data.decode().split("\r\n"):
+        if len(line) == _BASE64_LINE and _BASE64.fullmatch(line):
+            coded += 1
+            continue
+        if coded:
+            lines.append(f"… {coded} lines of base64")
+            coded = 0
+        lines.append(_OURS.sub("=_…", _ID.sub("…@", line)))
+    return "\n".join(lines) + "\n"

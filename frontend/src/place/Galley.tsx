@@ -1,15 +1,14 @@
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
-import { type KeyboardEvent, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { takeOut } from "../api/bench";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Destination, Outline } from "../api/client";
 import { mm } from "../app/format";
-import { useKeys } from "../app/keys";
 import { chooseFile } from "../app/intake";
 import { useBenchState } from "../app/state";
 import { BlockView, Spots } from "./Blocks";
 import { type SectionFlow, findWords, flows } from "./blocks";
 import { GalleyContext, toPx } from "./GalleyContext";
+import { moveAmongSpots, usePlacedKeys } from "./keys";
 import { useGalleyState } from "./useGalleyState";
 
 const PX_PER_MM = 4;
@@ -21,19 +20,11 @@ export function Galley({ destination }: { destination: Destination }) {
   const galley = useGalleyState(destination, PX_PER_MM, true);
   const ground = useRef<HTMLDivElement>(null);
   const placement = useBenchState((state) => state.placement);
-  const set = useBenchState((state) => state.set);
   const chosenSpot = destination.spot?.id;
   const ready = galley !== null;
   const stands = destination.placements.some((each) => each.id === placement);
   const sections = useMemo(() => (galley ? flows(galley.state.outline) : []), [galley?.state.outline]); // eslint-disable-line react-hooks/exhaustive-deps -- the outline alone decides
-  useKeys({
-    "take-out": () => {
-      if (placement) void takeOut(placement);
-    },
-    leave: () => {
-      set({ placement: null });
-    },
-  });
+  usePlacedKeys();
   // Come back to where the work is: the chosen picture, else the chosen place.
   useEffect(() => {
     if (!ready) return;
@@ -151,18 +142,6 @@ function Running({ says, text }: { says: string; text: string | undefined }) {
       <span>{says}</span> {text}
     </p>
   );
-}
-
-function moveAmongSpots(event: KeyboardEvent, order: string[], current: string | null): void {
-  const step = { ArrowDown: 1, ArrowRight: 1, ArrowUp: -1, ArrowLeft: -1 }[event.key];
-  const onSpot = event.target instanceof HTMLElement && event.target.dataset["spot"] !== undefined;
-  if (step === undefined || !onSpot) return;
-  event.preventDefault();
-  const next = order[order.indexOf(current ?? "") + step];
-  if (next === undefined) return;
-  const target = event.currentTarget.querySelector<HTMLElement>(`[data-spot="${CSS.escape(next)}"]`);
-  target?.focus({ preventScroll: true });
-  target?.scrollIntoView({ block: "nearest", inline: "nearest" });
 }
 
 /** A field that goes to words of the text. */

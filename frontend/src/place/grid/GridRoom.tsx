@@ -1,13 +1,13 @@
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { chooseSpotNamed, movePlacement, placeClipping, showError, takeOut, useGrid, useInHand } from "../../api/bench";
+import { chooseSpotNamed, movePlacement, placeClipping, showError, useGrid, useInHand } from "../../api/bench";
 import { api, type Destination, type Grid } from "../../api/client";
 import { mm } from "../../app/format";
 import { chooseFile } from "../../app/intake";
-import { useKeys } from "../../app/keys";
 import { useBenchState } from "../../app/state";
 import { CLIPPING_TYPE, PLACEMENT_TYPE } from "../../rack";
+import { usePlacedKeys } from "../keys";
 import { type Cells, cellsName, cellsOf, EMU_PER_PX, sheetOf, startOf, type Tracks, withOwn } from "./cells";
 import { grownRows } from "./grown";
 import { GridThings } from "./GridThings";
@@ -51,14 +51,7 @@ function Sheets({ destination, grid }: { destination: Destination; grid: Grid })
     const ground = room.current?.querySelector<HTMLElement>(".grid-ground");
     if (at && sheet && rows && ground) reveal(ground, sheet.columns, rows, { row: at.top, column: at.left }, sheet);
   }, [name, placement]); // eslint-disable-line react-hooks/exhaustive-deps -- when another sheet or picture is looked at, not while cells are chosen
-  useKeys({
-    "take-out": () => {
-      if (placement) void takeOut(placement);
-    },
-    leave: () => {
-      set({ placement: null });
-    },
-  });
+  usePlacedKeys();
   if (!sheet || !rows) return <main className="room-body galley-empty">There is no sheet to look at.</main>;
   const choose = (cells: Cells, done: boolean) => {
     setPulled({ cells, before: spotId });

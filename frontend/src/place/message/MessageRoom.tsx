@@ -1,15 +1,14 @@
 import Button from "@mui/material/Button";
-import { type KeyboardEvent, useRef } from "react";
+import { useRef } from "react";
 import { Link } from "react-router";
-import { takeOut, takePictureOut, useMessage } from "../../api/bench";
+import { takePictureOut, useMessage } from "../../api/bench";
 import type { Destination, Message } from "../../api/client";
 import { weightOf } from "../../app/format";
 import { chooseFile } from "../../app/intake";
-import { useKeys } from "../../app/keys";
-import { useBenchState } from "../../app/state";
 import { BlockView, Spots } from "../Blocks";
 import { FindWords } from "../Galley";
 import { GalleyContext, toPx } from "../GalleyContext";
+import { moveAmongSpots, usePlacedKeys } from "../keys";
 import { useGalleyState } from "../useGalleyState";
 import { LetterForm } from "./LetterForm";
 
@@ -22,16 +21,7 @@ export function MessageRoom({ destination }: { destination: Destination }) {
   const galley = useGalleyState(destination, PX_PER_MM, true);
   const message = useMessage(destination.id, destination.version).data;
   const ground = useRef<HTMLDivElement>(null);
-  const placement = useBenchState((state) => state.placement);
-  const set = useBenchState((state) => state.set);
-  useKeys({
-    "take-out": () => {
-      if (placement) void takeOut(placement);
-    },
-    leave: () => {
-      set({ placement: null });
-    },
-  });
+  usePlacedKeys();
   if (!galley || !message) return <main className="room-body galley-empty">Reading the message…</main>;
   const { state, order } = galley;
   const { outline } = state;
@@ -121,16 +111,4 @@ function saysOf(message: Message): string {
   if (!message.takes_pictures) return "plain text only: clippings are attached; not a letter of it is changed";
   if (message.letter) return "new; its body is 600 px wide, as is common";
   return "of others: one element goes into its body, all other parts stay as they are";
-}
-
-function moveAmongSpots(event: KeyboardEvent, order: string[], current: string | null): void {
-  const step = { ArrowDown: 1, ArrowRight: 1, ArrowUp: -1, ArrowLeft: -1 }[event.key];
-  const onSpot = event.target instanceof HTMLElement && event.target.dataset["spot"] !== undefined;
-  if (step === undefined || !onSpot) return;
-  event.preventDefault();
-  const next = order[order.indexOf(current ?? "") + step];
-  if (next === undefined) return;
-  const target = event.currentTarget.querySelector<HTMLElement>(`[data-spot="${CSS.escape(next)}"]`);
-  target?.focus({ preventScroll: true });
-  target?.scrollIntoView({ block: "nearest" });
 }
