@@ -140,6 +140,9 @@ class Sheets(MarkCase):
         self.tool("select")
         self.press((100, 60))
         self.button("Trim it by itself").click()
+        # The part is there once the whole with its insets is gone: a stroke before that would go to the whole.
+        expect(self.page.locator(".inset")).to_have_count(0)
+        expect(self.page.locator(".mat-picture img")).to_be_visible()
         self.tool("black-out")
         self.draw((60, 60), (120, 100))
         self.expect_marks(1)

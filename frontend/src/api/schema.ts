@@ -2976,6 +2976,8 @@ export interface components {
         RenewedOut: {
             /** Found */
             found: number;
+            /** Already */
+            already: number;
             /** Lost */
             lost: components["schemas"]["LostOut"][];
         };

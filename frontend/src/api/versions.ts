@@ -59,8 +59,11 @@ export async function takeOver(destination: string, newer: string | null): Promi
 
 function tellRenewed(renewed: Renewed): void {
   const found = renewed.found === 1 ? "One place was" : `${renewed.found.toString()} places were`;
+  const already = renewed.already === 1 ? "one clipping stands" : `${renewed.already.toString()} clippings stand`;
   if (renewed.lost.length === 0) {
-    say(`${found} found again in the newer version.`, { canUndo: true });
+    say(`${found} found again in the newer version${renewed.already > 0 ? `; ${already} in it already` : ""}.`, {
+      canUndo: true,
+    });
     return;
   }
   const lines = renewed.lost.map((each) =>

@@ -17,7 +17,9 @@ from tijera.core.packages.relocating import find_again, find_cells_again
 from tijera.core.packages.spots import Spot
 from tijera.store.records import ClippingRecord, DestinationRecord, PlacementRecord
 from tijera.usecases.destinations import CURRENT, document_of, open_destination
-from tijera.usecases.placing import write_copy
+from tijera.usecases.placing import rendition_bytes, write_copy
+from tijera.usecases.recent import Recent
+from tijera.usecases.standings import standing
 from tijera.usecases.workshop import Workshop
 
 
@@ -36,6 +38,8 @@ class Renewed:
 
     found: int
     lost: tuple[Lost, ...]
+    already: int = 0
+    """How many stand in the newer version themselves: it was made from a copy that was written back."""
 
 
 class OnDisk(StrEnum):
@@ -50,8 +54,9 @@ def earlier_version(workshop: Workshop, destination_id: str) -> DestinationRecor
     """The newest other destination of the same name in which clippings stand."""
     fresh = workshop.store.find(DestinationRecord, destination_id)
     for each in workshop.store.destinations():
-        if each.id != fresh.id and each.name.casefold() == fresh.name.casefold():
-            return each if workshop.store.placements(each.id) else None
+        is_other = each.id != fresh.id and each.name.casefold() == fresh.name.casefold()
+        if is_other and workshop.store.placements(each.id):
+            return each
     return None
 
 
@@ -80,8 +85,14 @@ def _renew(workshop: Workshop, destination_id: str, blob: str, replaces: Destina
     if format_of(old).view is not format_of(new).view:
         raise NotFound(what="version of the same kind", key=before.name)
     kept: list[PlacementRecord] = []
+    already: list[PlacementRecord] = []
     lost: list[tuple[PlacementRecord, Lost]] = []
+    was_written = workshop.store.setting(_written_key(before)) is not None
+    there = _contents(new) if was_written else frozenset()
     for each in workshop.store.placements(destination_id):
+        if was_written and _digest(rendition_bytes(workshop, standing(workshop, each))[0]) in there:
+            already.append(each)
+            continue
         spot = found_in(old, new, each.spot)
         if spot is None:
             name = workshop.store.find(ClippingRecord, each.clipping).name
@@ -94,12 +105,17 @@ def _renew(workshop: Workshop, destination_id: str, blob: str, replaces: Destina
         change.save(replace(after, spot=None if chosen is None else chosen.id))
         for record in kept:
             change.save(record)
-        for record, _ in lost:
+        for record in (*already, *(record for record, _ in lost)):
             change.remove(record)
         if replaces is not None:
             change.remove(replaces)
     workshop.store.remember(CURRENT, before.id)
-    return Renewed(len(kept), tuple(each for _, each in lost))
+    return Renewed(len(kept), tuple(each for _, each in lost), len(already))
+
+
+def _contents(document: Document) -> frozenset[str]:
+    """What the members of a document hold, by their digests."""
+    return frozenset(_digest(document.read(member)) for member in document.member_names)
 
 
 def found_in(old: Document, new: Document, spot_id: str) -> Spot | None:
@@ -111,6 +127,10 @@ def found_in(old: Document, new: Document, spot_id: str) -> Spot | None:
 
 
 # On this computer
+
+
+_SEEN: Recent[str] = Recent(8)
+"""Digests of files by path, time and size."""
 
 
 def open_path(workshop: Workshop, path: Path) -> DestinationRecord:
@@ -126,9 +146,13 @@ def on_disk(workshop: Workshop, destination: DestinationRecord) -> OnDisk | None
     """How the file stands to what was read; None for one whose place is not known."""
     if destination.path is None:
         return None
+    path = Path(destination.path)
     try:
-        digest = _digest(_bytes_of(Path(destination.path)))
-    except FileUnreachable:
+        # A file that nobody touched is not read again: it is looked at every few seconds.
+        seen = path.stat()
+        key = (destination.path, seen.st_mtime_ns, seen.st_size)
+        digest = _SEEN.get(key, lambda: _digest(_bytes_of(path)))
+    except (OSError, FileUnreachable):
         return OnDisk.GONE
     return OnDisk.SAME if digest in _ours(workshop, destination) else OnDisk.CHANGED
 

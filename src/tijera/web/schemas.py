@@ -194,6 +194,8 @@ class RenewedOut(Wire):
     """What became of the placed clippings in a newer version."""
 
     found: int
+    already: int
+    """How many stand in it themselves, because it was made from a copy that was written back."""
     lost: list[LostOut]
 
 

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import io
+import zipfile
+
 from tests.support.bench import BenchCase
 from tests.support.docx import Docx, members, paragraph, section
 from tests.support.xlsx import Tab, Xlsx, cells
@@ -82,6 +85,26 @@ class OnDisk(BenchCase):
         versions.write_back(self.workshop, own.id)
         main = members(path.read_bytes())["word/document.xml"].decode()
         self.assertLess(main.index("one"), main.index("<wp:inline"))
+
+    def test_what_was_written_back_is_not_put_in_twice(self) -> None:
+        """The newer version was made from our own copy: the picture stands in it already."""
+        path = self.folder / "Rules.docx"
+        path.write_bytes(_paper("one", "two"))
+        own = versions.open_path(self.workshop, path)
+        placing.place(self.workshop, own.id, self.take().id, "b.1")
+        versions.write_back(self.workshop, own.id)
+        changed = members(path.read_bytes())
+        changed["word/document.xml"] = changed["word/document.xml"].replace(b">two<", b">two, revised<")
+        out = io.BytesIO()
+        with zipfile.ZipFile(out, "w") as package:
+            for name, data in changed.items():
+                package.writestr(name, data)
+        path.write_bytes(out.getvalue())
+        renewed = versions.take_over_from_disk(self.workshop, own.id)
+        self.assertEqual((renewed.found, renewed.already, renewed.lost), (0, 1, ()))
+        now = self.workshop.store.find(DestinationRecord, own.id)
+        written = placing.write_copy(self.workshop, now).written.data
+        self.assertEqual(members(written)["word/document.xml"].count(b"<wp:inline"), 1)
 
     def test_a_file_that_is_gone_or_broken_changes_nothing(self) -> None:
         """Told in words; what stands here stays."""

@@ -92,7 +92,7 @@ def take_over(destination: str, body: schemas.DestinationIn, workshop: WorkshopD
     else:
         renewed = versions.take_over(workshop, destination, body.id)
     lost = [schemas.LostOut(name=each.name, after_text=each.after_text) for each in renewed.lost]
-    return schemas.RenewedOut(found=renewed.found, lost=lost)
+    return schemas.RenewedOut(found=renewed.found, already=renewed.already, lost=lost)
 
 
 @router.post("/{destination}/write-back")
