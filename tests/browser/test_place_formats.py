@@ -81,6 +81,20 @@ class Sheets(_Formats):
         self.take_and_place()
         expect(page.locator(".grid-note")).to_contain_text("fills columns C–D")
         expect(page.get_by_label("Width: a number")).to_have_value("43.4")
+        # The line's end stands at the picture's edge; pulled 40 pixels to the left, it takes 40 pixels away.
+        end = page.get_by_role("slider", name="Width of the picture").bounding_box()
+        face = page.locator(".placed-face img").bounding_box()
+        assert end is not None
+        assert face is not None
+        middle = end["x"] + end["width"] / 2
+        self.assertAlmostEqual(middle, face["x"] + max(face["width"], 190), delta=6)
+        page.mouse.move(middle, end["y"] + 12)
+        page.mouse.down()
+        page.mouse.move(middle - 40, end["y"] + 12, steps=4)
+        page.mouse.up()
+        expect(page.get_by_label("Width: a number")).to_have_value("32.8")
+        page.keyboard.press("Control+z")
+        expect(page.get_by_label("Width: a number")).to_have_value("43.4")
         self.button("Standing: hangs from").click()
         page.get_by_role("menuitem", name="stretches with the cells").click()
         expect(page.locator(".grid-note")).to_contain_text("stretches with the cells from C6")

@@ -1,9 +1,8 @@
-import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { Destination, Outline } from "../api/client";
 import { mm } from "../app/format";
-import { chooseFile } from "../app/intake";
+import { OpenAnother } from "../app/OpenAnother";
 import { useBenchState } from "../app/state";
 import { BlockView, Spots } from "./Blocks";
 import { type SectionFlow, findWords, flows } from "./blocks";
@@ -46,14 +45,7 @@ export function Galley({ destination }: { destination: Destination }) {
         </span>
         <span className="tool-end">
           <FindWords outline={state.outline} ground={ground} />
-          <Button
-            variant="outlined"
-            onClick={() => {
-              chooseFile();
-            }}
-          >
-            Open another file…
-          </Button>
+          <OpenAnother />
         </span>
       </div>
       <GalleyContext value={state}>

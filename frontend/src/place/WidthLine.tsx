@@ -10,12 +10,14 @@ const STEP_EMU = 36_000;
 interface WidthLineProps {
   placement: Placement;
   pxPerMm: number;
+  /** Whether its left edge stays where it is; else it grows to both sides where it stands in the middle. */
+  fromLeft?: boolean;
   /** While the line is pulled: how wide the picture would be; null when it is let go. */
   onPull: (widthEmu: number | null) => void;
 }
 
 /** The dimension line over a picture: pulled at its end, moved by arrow keys, or typed in any unit. */
-export function WidthLine({ placement, pxPerMm, onPull }: WidthLineProps) {
+export function WidthLine({ placement, pxPerMm, fromLeft = false, onPull }: WidthLineProps) {
   const [typed, setTyped] = useState<string | null>(null);
   const [pulled, setPulled] = useState<number | null>(null);
   const pull = useRef<{ x: number; from: number } | null>(null);
@@ -33,7 +35,9 @@ export function WidthLine({ placement, pxPerMm, onPull }: WidthLineProps) {
     if (!pull.current) return null;
     // Centred: both ends move, so the width grows twice as fast as the pointer goes.
     const by =
-      ((event.clientX - pull.current.x) / pxPerMm) * EMU_PER_MM * (placement.layout.align === "centre" ? 2 : 1);
+      ((event.clientX - pull.current.x) / pxPerMm) *
+      EMU_PER_MM *
+      (!fromLeft && placement.layout.align === "centre" ? 2 : 1);
     return Math.min(Math.max(pull.current.from + by, EMU_PER_MM), most);
   };
   const fills = placement.bound_by === "place" && !placement.enlarged && pulled === null;

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { chooseSpotNamed, movePlacement, placeClipping, showError, useGrid, useInHand } from "../../api/bench";
 import { api, type Destination, type Grid } from "../../api/client";
 import { mm } from "../../app/format";
-import { chooseFile } from "../../app/intake";
+import { OpenAnother } from "../../app/OpenAnother";
 import { useBenchState } from "../../app/state";
 import { CLIPPING_TYPE, PLACEMENT_TYPE } from "../../rack";
 import { usePlacedKeys } from "../keys";
@@ -115,14 +115,7 @@ function Sheets({ destination, grid }: { destination: Destination; grid: Grid })
               reveal(ground, there.columns, there.rows, { row: found.row, column: found.column }, there);
             }}
           />
-          <Button
-            variant="outlined"
-            onClick={() => {
-              chooseFile();
-            }}
-          >
-            Open another file…
-          </Button>
+          <OpenAnother />
         </span>
       </div>
       <GridView

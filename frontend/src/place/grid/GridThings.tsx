@@ -101,7 +101,7 @@ function Placed({ destination, placement, sheet, rows, sets }: PlacedProps) {
       />
       {chosen && sets && (
         <div className="grid-note" style={{ top: height + 8 }}>
-          <WidthLine placement={placement} pxPerMm={PX_PER_MM} onPull={setPulled} />
+          <WidthLine placement={placement} pxPerMm={PX_PER_MM} fromLeft onPull={setPulled} />
           <Sentence placement={placement} spot={spotOf(placement, cells)} goesTo={goesTo} />
         </div>
       )}

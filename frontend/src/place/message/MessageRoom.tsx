@@ -1,10 +1,9 @@
-import Button from "@mui/material/Button";
 import { useRef } from "react";
 import { Link } from "react-router";
 import { takePictureOut, useMessage } from "../../api/bench";
 import type { Destination, Message } from "../../api/client";
 import { weightOf } from "../../app/format";
-import { chooseFile } from "../../app/intake";
+import { OpenAnother } from "../../app/OpenAnother";
 import { BlockView, Spots } from "../Blocks";
 import { FindWords } from "../Galley";
 import { GalleyContext, toPx } from "../GalleyContext";
@@ -38,14 +37,7 @@ export function MessageRoom({ destination }: { destination: Destination }) {
           <Link to="/hand-over" className="choice">
             see how it arrives
           </Link>
-          <Button
-            variant="outlined"
-            onClick={() => {
-              chooseFile();
-            }}
-          >
-            Open another file…
-          </Button>
+          <OpenAnother />
         </span>
       </div>
       <div className="message">

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import re
 from bisect import bisect_right
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from fractions import Fraction
 
@@ -205,8 +205,6 @@ class GridSheet:
     hidden: bool
     read_cells: Callable[[], Sequence[GridCell]]
     """All cells that show something, in order of rows."""
-    why_not: str = ""
-    """Why nothing can be placed on it; empty where it can."""
 
     def area(self, cells: CellRange) -> CellRange:
         """The cells that are meant: one that is merged with others stands for all of them."""
@@ -217,7 +215,7 @@ class GridSheet:
     def spot(self, text: str) -> Spot | None:
         """The place that some cells are; None where the text names none."""
         named = CellRange.parse(text)
-        if named is None or self.why_not:
+        if named is None:
             return None
         cells = self.area(named)
         width = self.columns.span(cells.left, cells.right)
@@ -242,6 +240,30 @@ class GridSheet:
             free_width=FREE if named.is_cell and cells.is_cell else None,
             grows_to=Length.exactly(MOST_ROW_HEIGHT) if one_row else None,
         )
+
+    def grown(self, wishes: Iterable[tuple[CellRange, Length]]) -> dict[int, Fraction]:
+        """The rows that become higher, in EMU, for pictures that want their own row so: as high as the highest."""
+        heights: dict[int, Fraction] = {}
+        for cells, height in wishes:
+            wanted = max(Fraction(height.emu), heights.get(cells.top, Fraction(0)))
+            if cells.top == cells.bottom and wanted > self.rows.size(cells.top):
+                heights[cells.top] = wanted
+        return heights
+
+    def corner(self, cells: CellRange, heights: Mapping[int, Fraction]) -> tuple[Length, Length]:
+        """Where cells begin, from the sheet's corner, once some rows have grown."""
+        more = sum((high - self.rows.size(row) for row, high in heights.items() if row < cells.top), Fraction(0))
+        return Length.exactly(self.columns.start(cells.left)), Length.exactly(self.rows.start(cells.top) + more)
+
+    def end(
+        self, cells: CellRange, width: Length, height: Length, heights: Mapping[int, Fraction]
+    ) -> tuple[int, Length, int, Length]:
+        """Where a picture that begins with these cells ends: its last column and row, and how far into each."""
+        column, x = self.columns.at(self.columns.start(cells.left) + width.emu, MOST_COLUMNS)
+        if height.emu <= heights.get(cells.top, Fraction(0)):
+            return column, Length(int(x)), cells.top, height
+        row, y = self.rows.at(self.rows.start(cells.top) + height.emu, MOST_ROWS)
+        return column, Length(int(x)), row, Length(int(y))
 
 
 def spot_id(sheet: str, cells: CellRange) -> str:

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from html import escape
 from urllib.parse import quote
 
-from tijera.core.packages.eml.document import ATTACHMENTS, EmlDocument
+from tijera.core.packages.eml.document import EmlDocument
 from tijera.core.packages.eml.mime import Entity, own_fields, parse
 from tijera.core.packages.eml.structure import check_message
 from tijera.core.packages.eml.transfer import base64_lines, spliced
@@ -242,6 +242,3 @@ def _wrapped(entity: Entity, body: bytes, parts: Sequence[_Part], boundary: str,
     )
     ending = newline if entity.end == len(data) else b""
     return data[: entity.start] + whole + ending + data[entity.end :]
-
-
-__all__ = ["ATTACHMENTS", "element", "write"]

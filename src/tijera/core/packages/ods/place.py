@@ -11,7 +11,7 @@ from fractions import Fraction
 from itertools import count
 from xml.sax.saxutils import escape
 
-from tijera.core.packages.grid import MOST_COLUMNS, MOST_ROWS, CellRange, GridSheet, column_name, find_spot
+from tijera.core.packages.grid import CellRange, GridSheet, column_name, find_spot
 from tijera.core.packages.odf import manifest
 from tijera.core.packages.odf.media import media_members, media_types
 from tijera.core.packages.odf.names import declared, q, written
@@ -133,7 +133,7 @@ def _on_sheet(document: OdsDocument, number: int, placed: Sequence[_Placed], sty
     """What goes into one table."""
     table, grid = document.tables[number], document.grids[number]
     part = document.content
-    heights = _grown(grid, placed)
+    heights = grid.grown((each.cells, each.picture.height) for each in placed if each.picture.layout.grows_row)
     put: dict[int, dict[int, str]] = {row: {} for row in heights}
     shapes = ""
     for each in placed:
@@ -184,32 +184,20 @@ def _among_shapes(document: OdsDocument, table: Element, xml: str) -> Splice:
     return Splice(at, at, made)
 
 
-def _grown(grid: GridSheet, placed: Sequence[_Placed]) -> dict[int, Fraction]:
-    """The rows that become higher, in EMU: as high as the highest picture that wants it so."""
-    heights: dict[int, Fraction] = {}
-    for each in placed:
-        if each.picture.layout.grows_row and each.cells.top == each.cells.bottom:
-            wanted = max(Fraction(each.picture.height.emu), heights.get(each.cells.top, Fraction(0)))
-            if wanted > grid.rows.size(each.cells.top):
-                heights[each.cells.top] = wanted
-    return heights
-
-
 def _frame(styles: _Styles, grid: GridSheet, placed: _Placed, heights: dict[int, Fraction]) -> str:
     """The frame that holds one picture. It declares its own prefixes, whatever the document calls them."""
     picture = placed.picture
     named = {"draw:style-name": styles.frame, "draw:name": placed.frame}
-    x = y = Fraction(0)
+    x = y = Length(0)
     if placed.stand is Stand.STRETCHES:
         named |= _end(grid, placed, heights)
     elif placed.stand is Stand.STAYS:
-        more = sum((high - grid.rows.size(row) for row, high in heights.items() if row < placed.cells.top), Fraction(0))
-        x, y = grid.columns.start(placed.cells.left), grid.rows.start(placed.cells.top) + more
+        x, y = grid.corner(placed.cells, heights)
     words = f"<svg:desc>{escape(printable(picture.description))}</svg:desc>" if picture.description else ""
     return (
         f"<draw:frame{declared('draw', 'svg', 'xlink', 'table')}{attributes(**named)}"
         f' svg:width="{written(picture.width.emu)}" svg:height="{written(picture.height.emu)}"'
-        f' svg:x="{written(Length.exactly(x).emu)}" svg:y="{written(Length.exactly(y).emu)}">'
+        f' svg:x="{written(x.emu)}" svg:y="{written(y.emu)}">'
         f'<draw:image{attributes(**{"xlink:href": placed.member})} xlink:type="simple" xlink:show="embed"'
         f' xlink:actuate="onLoad"/>{words}</draw:frame>'
     )
@@ -217,16 +205,10 @@ def _frame(styles: _Styles, grid: GridSheet, placed: _Placed, heights: dict[int,
 
 def _end(grid: GridSheet, placed: _Placed, heights: dict[int, Fraction]) -> dict[str, str]:
     """Where the picture ends: its last cell, and how far into it."""
-    columns, rows, cells = grid.columns, grid.rows, placed.cells
-    column, x = columns.at(columns.start(cells.left) + placed.picture.width.emu, MOST_COLUMNS)
-    high = Fraction(placed.picture.height.emu)
-    if high <= heights.get(cells.top, Fraction(0)):
-        row, y = cells.top, high
-    else:
-        row, y = rows.at(rows.start(cells.top) + high, MOST_ROWS)
+    column, x, row, y = grid.end(placed.cells, placed.picture.width, placed.picture.height, heights)
     sheet = grid.name.replace("'", "''")
     return {
         "table:end-cell-address": f"'{sheet}'.{column_name(column)}{row + 1}",
-        "table:end-x": written(Length.exactly(x).emu),
-        "table:end-y": written(Length.exactly(y).emu),
+        "table:end-x": written(x.emu),
+        "table:end-y": written(y.emu),
     }

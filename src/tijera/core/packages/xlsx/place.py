@@ -7,11 +7,11 @@ from __future__ import annotations
 
 import posixpath
 import re
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from fractions import Fraction
 
-from tijera.core.packages.grid import MOST_COLUMNS, MOST_ROWS, CellRange, find_spot
+from tijera.core.packages.grid import CellRange, find_spot
 from tijera.core.packages.opc.content_types import NAME as CONTENT_TYPES
 from tijera.core.packages.opc.media import media_members, relate
 from tijera.core.packages.opc.relationships import Relationships, rels_name
@@ -24,7 +24,7 @@ from tijera.core.packages.xlsx.structure import check_drawing, check_sheet
 from tijera.core.packages.xlsx.tracks import row_number
 from tijera.core.packages.xmlspan import Element, Splice, XmlPart, attributes, hollowed, whole_number
 from tijera.core.packages.zipped import write_package
-from tijera.core.units import EMU_PER_POINT, Length
+from tijera.core.units import EMU_PER_POINT
 
 _AFTER_DRAWING = (
     "legacyDrawing",
@@ -86,7 +86,7 @@ def write(document: XlsxDocument, pictures: Sequence[PlacedPicture]) -> Written:
 
 def _on_sheet(document: XlsxDocument, sheet: Sheet, placed: Sequence[_Placed], parts: _Parts) -> None:
     """Put what goes on one sheet into its parts."""
-    heights = _grown(sheet, placed)
+    heights = sheet.grid.grown((each.cells, each.picture.height) for each in placed if each.picture.layout.grows_row)
     drawing = sheet.drawing
     sheet_parts: list[tuple[str, str, str]] = []
     if drawing is None:
@@ -138,29 +138,20 @@ def _highest_id(root: Element, names: Names) -> int:
     return max((whole_number(node.get("id"), 0, most=_MOST_ID) for node in root.iter(names.x("cNvPr"))), default=0)
 
 
-def _grown(sheet: Sheet, placed: Iterable[_Placed]) -> dict[int, Fraction]:
-    """The rows that become higher, in EMU: as high as the highest picture that wants it so."""
-    heights: dict[int, Fraction] = {}
-    for each in placed:
-        if each.picture.layout.grows_row and each.cells.top == each.cells.bottom:
-            wanted = max(Fraction(each.picture.height.emu), heights.get(each.cells.top, Fraction(0)))
-            if wanted > sheet.grid.rows.size(each.cells.top):
-                heights[each.cells.top] = wanted
-    return heights
-
-
 def _anchor(
     names: Names, sheet: Sheet, placed: _Placed, relationship_id: str, shape_id: int, heights: dict[int, Fraction]
 ) -> str:
     """The anchor that holds one picture. It declares its own prefixes, whatever the part calls its namespaces."""
     size = attributes(cx=placed.picture.width.emu, cy=placed.picture.height.emu)
     if placed.stand is Stand.STAYS:
-        x, y = (Length.exactly(each).emu for each in _start(sheet, placed.cells, heights))
+        x, y = (each.emu for each in sheet.grid.corner(placed.cells, heights))
         kind, where = "absoluteAnchor", f"<xdr:pos{attributes(x=x, y=y)}/><xdr:ext{size}/>"
     elif placed.stand is Stand.STRETCHES:
-        end = _end(sheet, placed, heights)
+        column, x_in, row, y_in = sheet.grid.end(placed.cells, placed.picture.width, placed.picture.height, heights)
         kind = "twoCellAnchor"
-        where = _corner("from", placed.cells.left, 0, placed.cells.top, 0) + _corner("to", *end)
+        where = _corner("from", placed.cells.left, 0, placed.cells.top, 0) + _corner(
+            "to", column, x_in.emu, row, y_in.emu
+        )
     else:
         kind = "oneCellAnchor"
         where = _corner("from", placed.cells.left, 0, placed.cells.top, 0) + f"<xdr:ext{size}/>"
@@ -182,24 +173,6 @@ def _corner(name: str, column: int, column_offset: int, row: int, row_offset: in
         f"<xdr:{name}><xdr:col>{column}</xdr:col><xdr:colOff>{column_offset}</xdr:colOff>"
         f"<xdr:row>{row}</xdr:row><xdr:rowOff>{row_offset}</xdr:rowOff></xdr:{name}>"
     )
-
-
-def _start(sheet: Sheet, cells: CellRange, heights: dict[int, Fraction]) -> tuple[Fraction, Fraction]:
-    rows = sheet.grid.rows
-    more = sum((high - rows.size(row) for row, high in heights.items() if row < cells.top), Fraction(0))
-    return sheet.grid.columns.start(cells.left), rows.start(cells.top) + more
-
-
-def _end(sheet: Sheet, placed: _Placed, heights: dict[int, Fraction]) -> tuple[int, int, int, int]:
-    """Where the picture ends: column and row, and how far into them."""
-    columns, rows, cells = sheet.grid.columns, sheet.grid.rows, placed.cells
-    column, x = columns.at(columns.start(cells.left) + placed.picture.width.emu, MOST_COLUMNS)
-    high = Fraction(placed.picture.height.emu)
-    own = heights.get(cells.top)
-    if own is not None and high <= own:
-        return column, int(x), cells.top, int(high)
-    row, y = rows.at(rows.start(cells.top) + high, MOST_ROWS)
-    return column, int(x), row, int(y)
 
 
 def _changed_sheet(document: XlsxDocument, sheet: Sheet, drawing_id: str | None, heights: dict[int, Fraction]) -> bytes:
