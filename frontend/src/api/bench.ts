@@ -6,6 +6,7 @@ import {
   type Clipping,
   type Destination,
   type Letter,
+  type Outline,
   type ShownPicture,
   type Spot,
   ProblemError,
@@ -92,19 +93,40 @@ export function useRack(words: string) {
   });
 }
 
+/** As much of a text as fills the first lanes. */
+const FIRST_BLOCKS = 80;
+
+/** A destination's text. Of a long one the beginning is there first, with `more` set, and the rest soon after. */
 export function useOutline(destination: string | undefined, version = "") {
+  const queryKey = ["outline", destination, version];
   return useQuery({
-    queryKey: ["outline", destination, version],
+    queryKey,
     placeholderData: (before) => before,
     enabled: destination !== undefined,
     staleTime: Infinity,
-    queryFn: async () =>
-      must(
-        await api.GET("/api/v1/destinations/{destination}/outline", {
-          params: { path: { destination: destination ?? "" } },
-        }),
-      ),
+    queryFn: async () => {
+      const id = destination ?? "";
+      const head = await outlineOf(id, 0, FIRST_BLOCKS);
+      if (!head.more) return head;
+      // Where an older version is on view it stays until the newer one is whole: a shorter text would scroll away.
+      const seen = queries.getQueriesData({ queryKey: ["outline", destination] }).some(([, data]) => data);
+      if (!seen) queries.setQueryData(queryKey, head);
+      const rest = await outlineOf(id, FIRST_BLOCKS);
+      return {
+        ...rest,
+        spots: { ...head.spots, ...rest.spots },
+        body: { spots: head.body.spots, blocks: [...head.body.blocks, ...rest.body.blocks] },
+      };
+    },
   });
+}
+
+/** Its text from one block on, no more than so many of them. */
+async function outlineOf(destination: string, first: number, most?: number): Promise<Outline> {
+  const query = most === undefined ? { first } : { first, most };
+  return must(
+    await api.GET("/api/v1/destinations/{destination}/outline", { params: { path: { destination }, query } }),
+  );
 }
 
 /** What the written copy weighs; asked again whenever the bench changes. */

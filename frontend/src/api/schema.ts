@@ -1313,7 +1313,7 @@ export interface paths {
         };
         /**
          * Outline
-         * @description Its text and every place in it.
+         * @description Its text and every place in it; of a long one a stretch, from one block of the body on.
          */
         get: operations["outline_api_v1_destinations__destination__outline_get"];
         put?: never;
@@ -2778,7 +2778,9 @@ export interface components {
         };
         /**
          * OutlineOut
-         * @description A document's text with every place in it.
+         * @description A document's text, or a stretch of it, with every place in it.
+         *
+         *     `sections` are at least those of what was read so far; `more` says that the text goes on behind the last block.
          */
         OutlineOut: {
             /** Sections */
@@ -2788,6 +2790,8 @@ export interface components {
             spots: {
                 [key: string]: components["schemas"]["SpotOut"];
             };
+            /** More */
+            more: boolean;
         };
         /**
          * PanesOut
@@ -5873,7 +5877,10 @@ export interface operations {
     };
     outline_api_v1_destinations__destination__outline_get: {
         parameters: {
-            query?: never;
+            query?: {
+                first?: number;
+                most?: number | null;
+            };
             header?: never;
             path: {
                 destination: string;

@@ -1,37 +1,60 @@
-import InputBase from "@mui/material/InputBase";
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import type { Destination, Outline } from "../api/client";
 import { mm } from "../app/format";
 import { OpenAnother } from "../app/OpenAnother";
 import { useBenchState } from "../app/state";
 import { BlockView, Spots } from "./Blocks";
-import { type SectionFlow, findWords, flows } from "./blocks";
+import { flows } from "./blocks";
+import { FindWords } from "./FindWords";
 import { GalleyContext, toPx } from "./GalleyContext";
 import { moveAmongSpots, usePlacedKeys } from "./keys";
+import { type Stretch, laneOf, stretches, whereabouts } from "./stretches";
 import { useGalleyState } from "./useGalleyState";
+import { useStretches } from "./useStretches";
 
 const PX_PER_MM = 4;
 /** The edges of two lanes' paper and the ground between them; the same in rooms.css. */
 const LANE_GAP_PX = 46;
+const LANE_EDGE_PX = 14;
+const LANE_HEIGHT_PX = 600;
+const EMU_PER_MM = 36_000;
 
 /** The destination's text in lanes of true column width, and the places where a clipping can go. */
 export function Galley({ destination }: { destination: Destination }) {
   const galley = useGalleyState(destination, PX_PER_MM, true);
-  const ground = useRef<HTMLDivElement>(null);
+  const [ground, setGround] = useState<HTMLDivElement | null>(null);
   const placement = useBenchState((state) => state.placement);
   const chosenSpot = destination.spot?.id;
-  const ready = galley !== null;
   const stands = destination.placements.some((each) => each.id === placement);
-  const sections = useMemo(() => (galley ? flows(galley.state.outline) : []), [galley?.state.outline]); // eslint-disable-line react-hooks/exhaustive-deps -- the outline alone decides
+  const outline = galley?.state.outline;
+  const parts = useMemo(
+    () => (outline ? flows(outline).flatMap((flow) => stretches(flow, laneOf(outline, flow.section))) : []),
+    [outline],
+  );
+  const at = useMemo(() => whereabouts(parts), [parts]);
+  const [called, setCalled] = useState("");
+  const placedAt = destination.placements.find((each) => each.id === placement)?.spot;
+  const wanted = [called, galley?.state.currentSpot, chosenSpot, placedAt].map((id) => at.get(id ?? "") ?? -1);
+  const ready = outline !== undefined && (!outline.more || [chosenSpot, placedAt].every((id) => !id || at.has(id)));
+  const isShown = useStretches(ground, wanted);
+  const reveal = (id: string, kind: "spot" | "block"): HTMLElement | null => {
+    if (!isShown(at.get(id) ?? -1)) {
+      flushSync(() => {
+        setCalled(id);
+      });
+    }
+    return ground?.querySelector<HTMLElement>(`[data-${kind}="${CSS.escape(id)}"]`) ?? null;
+  };
   usePlacedKeys();
   // Come back to where the work is: the chosen picture, else the chosen place.
   useEffect(() => {
-    if (!ready) return;
+    if (!ready || !ground) return;
     const target =
-      ground.current?.querySelector(`[data-placement="${placement ?? ""}"]`) ??
-      ground.current?.querySelector(`[data-spot="${CSS.escape(chosenSpot ?? "")}"]`);
+      ground.querySelector(`[data-placement="${placement ?? ""}"]`) ??
+      ground.querySelector(`[data-spot="${CSS.escape(chosenSpot ?? "")}"]`);
     target?.scrollIntoView({ block: "center", inline: "center" });
-  }, [ready, placement, stands]); // eslint-disable-line react-hooks/exhaustive-deps -- not while a place is being chosen
+  }, [ready, ground, placement, stands]); // eslint-disable-line react-hooks/exhaustive-deps -- not while a place is being chosen
 
   if (!galley) return <main className="room-body galley-empty">Reading the text…</main>;
   const { state, order } = galley;
@@ -44,7 +67,7 @@ export function Galley({ destination }: { destination: Destination }) {
           {sectionWords(state.outline, current?.section ?? 0)} · a proof of the text, not of its pages
         </span>
         <span className="tool-end">
-          <FindWords outline={state.outline} ground={ground} />
+          <FindWords outline={state.outline} reveal={(block) => reveal(block, "block")} />
           <OpenAnother />
         </span>
       </div>
@@ -53,13 +76,19 @@ export function Galley({ destination }: { destination: Destination }) {
         {/* eslint-disable-next-line jsx-a11y/no-static-element-interactions */}
         <div
           className="galley"
-          ref={ground}
+          ref={setGround}
           onKeyDown={(event) => {
-            moveAmongSpots(event, order, state.currentSpot);
+            moveAmongSpots(event, order, state.currentSpot, (spot) => reveal(spot, "spot"));
           }}
         >
-          {sections.map((flow) => (
-            <SectionLanes key={flow.section} flow={flow} outline={state.outline} />
+          {parts.map((stretch, index) => (
+            <StretchLanes
+              key={stretch.key}
+              stretch={stretch}
+              at={index}
+              outline={state.outline}
+              shown={isShown(index)}
+            />
           ))}
         </div>
       </GalleyContext>
@@ -80,50 +109,82 @@ export function sectionWords(outline: Outline, index: number): string {
     .map((each) => Math.round(each / 36_000));
   const paper =
     page[0] === 210 && page[1] === 297 ? "A4" : `${(page[0] ?? 0).toString()} × ${(page[1] ?? 0).toString()} mm`;
-  return `section ${(index + 1).toString()} of ${outline.sections.length.toString()}, ${paper}, ${columns}`;
+  return `section ${(index + 1).toString()}${outline.more ? "" : ` of ${outline.sections.length.toString()}`}, ${paper}, ${columns}`;
 }
 
-/** One section as lanes of its narrowest column; the browser breaks the text into as many as it needs. */
-function SectionLanes({ flow, outline }: { flow: SectionFlow; outline: Outline }) {
+interface StretchProps {
+  stretch: Stretch;
+  at: number;
+  outline: Outline;
+  shown: boolean;
+}
+
+/** A stretch of a section as lanes of its narrowest column; the browser breaks the text into as many as it needs. */
+function StretchLanes({ stretch, at, outline, shown }: StretchProps) {
+  const box = useRef<HTMLElement>(null);
   const lanes = useRef<HTMLDivElement>(null);
   const end = useRef<HTMLSpanElement>(null);
-  const columns = outline.sections[flow.section]?.columns_emu ?? [];
-  const width = toPx(Math.min(...columns), PX_PER_MM);
+  const [known, setKnown] = useState<number | null>(null);
+  const width = toPx(laneOf(outline, stretch.section) * EMU_PER_MM, PX_PER_MM);
+  const pitch = width + LANE_GAP_PX;
   // A box of columns does not grow with the columns that it makes: it is told its width.
   useLayoutEffect(() => {
-    const [node, mark] = [lanes.current, end.current];
-    if (!node || !mark) return undefined;
+    const [node, mark, around] = [lanes.current, end.current, box.current];
+    if (!node || !mark || !around) return undefined;
     const fit = () => {
       // Counted by where the end mark fell; narrowing the box to measure it would make the galley jump.
       const from = mark.getBoundingClientRect().left - node.getBoundingClientRect().left;
-      const count = Math.max(1, Math.round(from / (width + LANE_GAP_PX)) + 1);
-      node.style.width = `${(count * (width + LANE_GAP_PX) - LANE_GAP_PX).toString()}px`;
+      const count = Math.max(1, Math.round(from / pitch) + 1);
+      resize(around, count * pitch);
+      setKnown(count);
     };
     fit();
     const observer = new ResizeObserver(fit);
     for (const child of node.children) observer.observe(child);
-    if (node.parentElement) observer.observe(node.parentElement);
+    if (around.parentElement) observer.observe(around.parentElement);
     return () => {
       observer.disconnect();
     };
   });
+  // Where it is not there its lanes are: as many as it had, or as many as its text will take.
+  const guess = Math.max(1, Math.ceil((stretch.heightMm * PX_PER_MM) / LANE_HEIGHT_PX));
+  useLayoutEffect(() => {
+    if (shown || !box.current) return;
+    resize(box.current, (known ?? guess) * pitch);
+  });
+  const section = outline.sections[stretch.section];
   return (
     <section
       className="section"
+      ref={box}
       style={{ "--lane": `${width.toString()}px` }}
-      aria-label={sectionWords(outline, flow.section)}
+      aria-label={sectionWords(outline, stretch.section)}
+      data-stretch={at}
     >
-      <div className="lanes" ref={lanes} style={{ columnWidth: width }}>
-        <Running says="above every page" text={outline.sections[flow.section]?.header} />
-        <Spots ids={flow.spots} />
-        {flow.blocks.map((block) => (
-          <BlockView key={block.id} block={block} />
-        ))}
-        <Running says="below every page" text={outline.sections[flow.section]?.footer} />
-        <span ref={end} className="lanes-end" />
-      </div>
+      {shown && (
+        <div className="lanes" ref={lanes} style={{ columnWidth: width }}>
+          {stretch.first && <Running says="above every page" text={section?.header} />}
+          <Spots ids={stretch.spots} />
+          {stretch.blocks.map((block) => (
+            <BlockView key={block.id} block={block} />
+          ))}
+          {stretch.last && <Running says="below every page" text={section?.footer} />}
+          {stretch.goesOn && <Running says="the text goes on in the next lane" text=" " />}
+          <span ref={end} className="lanes-end" />
+        </div>
+      )}
     </section>
   );
+}
+
+/** Give a stretch the width of its lanes and of the gaps behind them; what is on view stays where it is when one to the left of it changes. */
+function resize(stretch: HTMLElement, lanes: number): void {
+  const ground = stretch.parentElement;
+  const before = stretch.getBoundingClientRect();
+  stretch.style.width = `${(lanes - LANE_GAP_PX + 2 * LANE_EDGE_PX).toString()}px`;
+  if (ground && before.right <= ground.getBoundingClientRect().left) {
+    ground.scrollLeft += stretch.getBoundingClientRect().width - before.width;
+  }
 }
 
 /** A header or footer, for context: nothing goes there. */
@@ -133,41 +194,5 @@ function Running({ says, text }: { says: string; text: string | undefined }) {
     <p className="block-running">
       <span>{says}</span> {text}
     </p>
-  );
-}
-
-/** A field that goes to words of the text. */
-export function FindWords({ outline, ground }: { outline: Outline; ground: React.RefObject<HTMLDivElement | null> }) {
-  const [words, setWords] = useState("");
-  const [last, setLast] = useState<string | null>(null);
-  const [lost, setLost] = useState(false);
-  const go = (from: string | null, wanted: string) => {
-    const found = findWords(outline, wanted, from);
-    setLast(found);
-    setLost(wanted.trim() !== "" && found === null);
-    if (found === null) return;
-    const target = ground.current?.querySelector(`[data-block="${CSS.escape(found)}"]`);
-    target?.scrollIntoView({ block: "center", inline: "center" });
-    for (const each of ground.current?.querySelectorAll(".block-found") ?? []) each.classList.remove("block-found");
-    target?.classList.add("block-found");
-  };
-  return (
-    <InputBase
-      className="find-words"
-      placeholder="Go to a heading or words…"
-      value={words}
-      inputProps={{ "aria-label": "Go to a heading or words", "data-find": "true", "aria-invalid": lost }}
-      endAdornment={lost ? <span className="weak">not there</span> : null}
-      onChange={(event) => {
-        setWords(event.target.value);
-        go(null, event.target.value);
-      }}
-      onKeyDown={(event) => {
-        if (event.key === "Enter") {
-          event.stopPropagation();
-          go(last, words);
-        }
-      }}
-    />
   );
 }

@@ -29,6 +29,7 @@ const cell = {
 };
 const outline: Outline = {
   sections: [],
+  more: false,
   spots: Object.fromEntries(
     [spot("b0", 0), spot("b1e", 0), spot("b1", 1), spot("b2", 1), spot("c0", 1), spot("c1", 1)].map((each) => [
       each.id,

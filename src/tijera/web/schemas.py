@@ -336,11 +336,15 @@ class SectionOut(Wire):
 
 
 class OutlineOut(Wire):
-    """A document's text with every place in it."""
+    """A document's text, or a stretch of it, with every place in it.
+
+    `sections` are at least those of what was read so far; `more` says that the text goes on behind the last block.
+    """
 
     sections: list[SectionOut]
     body: ContainerOut
     spots: dict[str, SpotOut]
+    more: bool
 
 
 class TracksOut(Wire):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import asdict
 
 from tijera.core.packages.eml.compose import Letter
@@ -115,8 +115,14 @@ def bench(workshop: Workshop, examples: Iterable[str]) -> wire.BenchOut:
     )
 
 
-def outline(document: TextDocument) -> wire.OutlineOut:
-    """A document's text with its places."""
+def outline(document: TextDocument, first: int = 0, most: int | None = None) -> wire.OutlineOut:
+    """A document's text with its places, from a block of its body on, and no more than so many of them."""
+    whole = document.outline
+    end = None if most is None else first + most
+    blocks = whole.body.blocks[first:end]
+    body = Container(whole.body.spots if first == 0 else (), blocks)
+    spots = {id_: spot(whole.spots[id_]) for id_ in _spot_ids(body)}
+    more = end is not None and len(whole.body.blocks[end : end + 1]) > 0
     return wire.OutlineOut(
         sections=[
             wire.SectionOut(
@@ -127,11 +133,24 @@ def outline(document: TextDocument) -> wire.OutlineOut:
                 header=section.header,
                 footer=section.footer,
             )
-            for section in document.sections
+            for section in whole.sections
         ],
-        body=_container(document.outline.body),
-        spots={id_: spot(each) for id_, each in document.outline.spots.items()},
+        body=_container(body),
+        spots=spots,
+        more=more,
     )
+
+
+def _spot_ids(container: Container) -> Iterator[str]:
+    """The ids of the spots in a container, in reading order."""
+    yield from container.spots
+    for block in container.blocks:
+        for row in block.rows:
+            for cell in row:
+                yield from _spot_ids(cell.content)
+        if block.content is not None:
+            yield from _spot_ids(block.content)
+        yield from block.spots
 
 
 def grid(document: SheetDocument) -> wire.GridOut:

@@ -299,7 +299,7 @@ class Demo(BenchCase):
         """Sections in one, two equal and two unequal columns, a merged table, a header, three pictures, 14 pages of text."""
         data = make_handbook()
         document = open_docx(data)
-        columns = [[round(width.mm, 1) for width in section.columns] for section in document.sections]
+        columns = [[round(width.mm, 1) for width in section.columns] for section in document.outline.sections]
         self.assertEqual(columns, [[165.0], [165.0], [78.5, 78.5], [104.1, 52.9], [78.5, 78.5], [165.0]])
         self.assertEqual(data, make_handbook())
         words = sum(len(spot.after_text.split()) for spot in document.spots())

@@ -5,7 +5,7 @@ import type { Destination, Message } from "../../api/client";
 import { weightOf } from "../../app/format";
 import { OpenAnother } from "../../app/OpenAnother";
 import { BlockView, Spots } from "../Blocks";
-import { FindWords } from "../Galley";
+import { FindWords } from "../FindWords";
 import { GalleyContext, toPx } from "../GalleyContext";
 import { moveAmongSpots, usePlacedKeys } from "../keys";
 import { useGalleyState } from "../useGalleyState";
@@ -33,7 +33,10 @@ export function MessageRoom({ destination }: { destination: Destination }) {
         <span className="tool-name">Message</span>
         <span className="tool-says">{saysOf(message)}</span>
         <span className="tool-end">
-          <FindWords outline={outline} ground={ground} />
+          <FindWords
+            outline={outline}
+            reveal={(block) => ground.current?.querySelector(`[data-block="${CSS.escape(block)}"]`) ?? null}
+          />
           <Link to="/hand-over" className="choice">
             see how it arrives
           </Link>

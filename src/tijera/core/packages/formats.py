@@ -16,7 +16,7 @@ from tijera.core.packages.opc.package import main_part
 from tijera.core.packages.placed import PlacedPicture, Written
 from tijera.core.packages.reports import PictureReport
 from tijera.core.packages.series import Numbered
-from tijera.core.packages.spots import Outline, Section, Spot
+from tijera.core.packages.spots import Outline, Spot
 from tijera.core.packages.zipped import Guards, Package, open_package
 
 
@@ -50,10 +50,6 @@ class Document(Protocol):
 
 class TextDocument(Document, Protocol):
     """One whose places lie in running text."""
-
-    @property
-    def sections(self) -> Sequence[Section]:
-        """What each section gives its text, by the number that spots and blocks name."""
 
     @property
     def outline(self) -> Outline:

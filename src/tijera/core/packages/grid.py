@@ -232,7 +232,6 @@ class GridSheet:
             widths=(Length.exactly(width),),
             height=FREE if one_row else Length.exactly(height),
             section=0,
-            element=0,
             side=Side.AFTER,
             indent_left=Length(0),
             indent_right=Length(0),

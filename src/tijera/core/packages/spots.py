@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
 from functools import lru_cache
+from typing import Any
 
 from tijera.core.geometry import Rect, Size
 from tijera.core.units import EMU_PER_MM, Length
@@ -82,8 +84,6 @@ class Spot:
     height: Length
     """The most that a picture may be high here."""
     section: int
-    element: int
-    """Place in document order of the element that the spot lies beside."""
     side: Side
     indent_left: Length
     indent_right: Length
@@ -93,6 +93,8 @@ class Spot:
     """Where the width is no bound but an offer: the most that a picture may be; it takes its natural width by itself."""
     grows_to: Length | None = None
     """How high its row may be made for a picture; None where nothing grows."""
+    element: Any = field(default=None, repr=False, compare=False)
+    """The element that it lies beside, in the tree of the opened document; None where it lies beside none."""
 
     @property
     def width(self) -> Length:
@@ -149,7 +151,7 @@ class Container:
     """Something that holds paragraphs: the body, a cell, a content control. `spots` lie before its first block."""
 
     spots: tuple[str, ...]
-    blocks: tuple[Block, ...]
+    blocks: Sequence[Block]
 
 
 @dataclass(frozen=True)
@@ -193,10 +195,12 @@ class Round:
 
 @dataclass(frozen=True)
 class Outline:
-    """The body's content and all spots by id, in document order."""
+    """The body's content and all spots by id, in document order. Long ones are read as far as they are asked for."""
 
     body: Container
-    spots: dict[str, Spot]
+    spots: Mapping[str, Spot]
+    sections: Sequence[Section]
+    """What each section gives its text, by the number that spots and blocks name; at least those of what was read."""
 
 
 @dataclass(frozen=True)

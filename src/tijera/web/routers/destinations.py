@@ -133,10 +133,15 @@ def switch(body: schemas.DestinationIn, workshop: WorkshopDep) -> None:
 
 
 @router.get("/{destination}/outline")
-def outline(destination: str, workshop: WorkshopDep) -> schemas.OutlineOut:
-    """Its text and every place in it."""
+def outline(
+    destination: str,
+    workshop: WorkshopDep,
+    first: Annotated[int, Query(ge=0)] = 0,
+    most: Annotated[int | None, Query(ge=1)] = None,
+) -> schemas.OutlineOut:
+    """Its text and every place in it; of a long one a stretch, from one block of the body on."""
     record = workshop.store.find(DestinationRecord, destination)
-    return wire.outline(as_text(destinations.document_of(workshop, record)))
+    return wire.outline(as_text(destinations.document_of(workshop, record)), first, most)
 
 
 @router.get("/{destination}/message")

@@ -281,8 +281,8 @@ class Words(unittest.TestCase):
         blocks = as_text(open_document(write(document, [_picture(ends.id, layout)]).data)).outline
         self.assertEqual(len(blocks.spots) > len(list(document.spots())), True)
         self.assertEqual(
-            len(as_text(open_document(write(document, [_picture(ends.id, layout)]).data)).sections),
-            len(as_text(document).sections),
+            len(as_text(open_document(write(document, [_picture(ends.id, layout)]).data)).outline.sections),
+            len(as_text(document).outline.sections),
         )
 
     def test_strict_documents_say_start_and_end(self) -> None:

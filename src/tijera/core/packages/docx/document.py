@@ -75,7 +75,7 @@ class DocxDocument(Packaged):
     @cached_property
     def outline(self) -> Outline:
         """The text in its containers, and every spot."""
-        return read_outline(self.main, self.names, self.styles, self.sections, self.relationships)
+        return read_outline(self.main.root, self.names, self.styles, self.sections, self.relationships)
 
     def spot(self, spot_id: str) -> Spot:
         """Find a spot; raise `SpotUnknown`."""
@@ -115,8 +115,8 @@ def open_package_as_docx(package: Package) -> DocxDocument:
     if main.root.find(names.q("body")) is None:
         raise PartMissing(part="body")
     document = DocxDocument(package, main, names, Relationships(package, main.name), ContentTypes(package))
-    # Read once here, so that a malformed part is refused at the door.
-    _ = document.outline
+    # Begun here, so that a malformed part that it needs is refused at the door.
+    _ = document.outline.body.blocks[:1]
     stories = {
         relationship.target
         for relationship in document.relationships.all

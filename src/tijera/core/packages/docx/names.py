@@ -53,6 +53,11 @@ class Names:
         return {self.q(local): sign for local, sign in signs.items()}
 
     @cached_property
+    def met(self) -> dict[str, str]:
+        """`read`, and what is hidden as "hidden": what one walk through a paragraph meets."""
+        return self.read | dict.fromkeys(self.hidden_with_boxes, "hidden")
+
+    @cached_property
     def hidden_with_boxes(self) -> frozenset[str]:
         """As `hidden`, with the content of text boxes, which stand elsewhere than their paragraph."""
         return self.hidden | {self.q("txbxContent")}

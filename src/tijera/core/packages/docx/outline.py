@@ -7,15 +7,17 @@ index is thrown away when it is updated), beside a tracked deletion, or in a fal
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from fractions import Fraction
+from itertools import chain
 
 from tijera.core.packages.docx.names import Names
 from tijera.core.packages.docx.shown import read_paragraph, shown_pictures
 from tijera.core.packages.docx.styles import Facts, Indents, Styles
 from tijera.core.packages.docx.tables import Cell, Row, read_rows
 from tijera.core.packages.opc.relationships import Relationships
+from tijera.core.packages.pulled import Pulled, PulledMapping
 from tijera.core.packages.spots import (
     Block,
     CellOutline,
@@ -31,7 +33,7 @@ from tijera.core.packages.spots import (
     Stand,
     room_between,
 )
-from tijera.core.packages.xmlspan import Element, XmlPart
+from tijera.core.packages.xmlspan import Element
 from tijera.core.units import Length
 
 _PLAIN_CONTROLS = ("text", "dropDownList", "comboBox", "date", "checkbox", "picture", "equation", "citation")
@@ -46,7 +48,6 @@ _AS_WORD = (Stand.LINES, Stand.WORD, Stand.TEXT_LEFT, Stand.TEXT_RIGHT, Stand.UN
 class _Reader:
     """Walks the body once, keeping count of sections and open fields."""
 
-    part: XmlPart
     names: Names
     styles: Styles
     sections: tuple[Section, ...]
@@ -57,17 +58,27 @@ class _Reader:
     rooms: dict[tuple[int, ...], tuple[Room, Fraction, object]] = field(default_factory=dict)
 
     def container(self, node: Element, place: Round) -> Container:
-        """Read what a body, cell or control holds."""
+        """Read what a cell or control holds."""
         children = list(self._blocks(node))
-        first = children[0] if children else None
-        start: list[str] = []
-        if first is not None:
-            start += self._spot(place, f"{place.path}.0", first, Side.BEFORE, Follows.START, "")
-        blocks = []
+        start = self._start(children[0], place) if children else ()
         only_empty = len(children) == 1 and self._is_empty(children[0]) and place.kind is SpotKind.CELL
+        return Container(start, tuple(self._read(children, place, offer_after=not only_empty)))
+
+    def body(self, node: Element, place: Round) -> Container:
+        """The body, of which only the start is read: its blocks are, as far as they are asked for."""
+        children = self._blocks(node)
+        first = next(children, None)
+        if first is None:
+            return Container((), ())
+        return Container(self._start(first, place), Pulled(self._read(chain((first,), children), place)))
+
+    def _start(self, first: Element, place: Round) -> tuple[str, ...]:
+        """The spot before the first block of a container."""
+        return tuple(self._spot(place, f"{place.path}.0", first, Side.BEFORE, Follows.START))
+
+    def _read(self, children: Iterable[Element], place: Round, *, offer_after: bool = True) -> Iterator[Block]:
         for number, child in enumerate(children, 1):
-            blocks.append(self._block(child, f"{place.path}.{number}", place, offer_after=not only_empty))
-        return Container(tuple(start), tuple(blocks))
+            yield self._block(child, f"{place.path}.{number}", place, offer_after=offer_after)
 
     def _blocks(self, node: Element) -> Iterator[Element]:
         """The blocks of a container; custom XML round blocks is looked through."""
@@ -88,7 +99,7 @@ class _Reader:
         section = self.section
         if node.tag == q("tbl") and place.depth < _MOST_NESTED:
             rows = self._rows(node, path, place)
-            spots = self._spot(place, path, node, Side.AFTER, Follows.TABLE, "")
+            spots = self._spot(place, path, node, Side.AFTER, Follows.TABLE)
             return Block(path, "table", 0, "", section, rows=rows, spots=tuple(spots))
         content = node.find(q("sdtContent")) if node.tag == q("sdt") else None
         if content is not None and place.depth < _MOST_NESTED:
@@ -96,9 +107,9 @@ class _Reader:
                 f"{path}.k", place.kind, place.widths, place.most_height, place.depth + 1, self._takes_pictures(node)
             )
             inside = self.container(content, inner)
-            spots = self._spot(place, path, node, Side.AFTER, Follows.CONTROL, "")
+            spots = self._spot(place, path, node, Side.AFTER, Follows.CONTROL)
             return Block(path, "control", 0, "", section, content=inside, spots=tuple(spots))
-        spots = self._spot(place, path, node, Side.AFTER, Follows.CONTROL, "")
+        spots = self._spot(place, path, node, Side.AFTER, Follows.CONTROL)
         return Block(path, "other", 0, "", section, spots=tuple(spots))
 
     def _paragraph(self, node: Element, path: str, place: Round, *, offer_after: bool) -> Block:
@@ -118,9 +129,9 @@ class _Reader:
         if offer_after and not self._mark_is_deleted(properties):
             if ends_section and place.widths is None:
                 if not self._is_empty(node):
-                    spots += self._spot(place, f"{path}e", node, Side.SECTION_END, Follows.PARAGRAPH, text)
+                    spots += self._spot(place, f"{path}e", node, Side.SECTION_END, Follows.PARAGRAPH, text, facts)
                 self.section = min(self.section + 1, len(self.sections) - 1)
-            spots += self._spot(place, path, node, Side.AFTER, Follows.PARAGRAPH, text)
+            spots += self._spot(place, path, node, Side.AFTER, Follows.PARAGRAPH, text, facts)
         elif ends_section:
             self.section = min(self.section + 1, len(self.sections) - 1)
         pictures = tuple(shown_pictures(node, self.names, self.relationships)) if reading.has_pictures else ()
@@ -172,12 +183,26 @@ class _Reader:
             out.append(tuple(cells))
         return tuple(out)
 
-    def _spot(self, place: Round, path: str, node: Element, side: Side, follows: Follows, text: str) -> list[str]:
-        """Offer a spot, unless nothing can stand there; the list holds its id or nothing."""
+    def _spot(
+        self,
+        place: Round,
+        path: str,
+        node: Element,
+        side: Side,
+        follows: Follows,
+        text: str = "",
+        facts: Facts | None = None,
+    ) -> list[str]:
+        """Offer a spot, unless nothing can stand there; the list holds its id or nothing.
+
+        `facts` are those of the paragraph beside it, where they are known already.
+        """
         section = self.sections[self.section]
         if not place.offers_spots or self.open_fields or (side is Side.BEFORE and self._begins_deleted(node)):
             return []
-        facts = self.styles.facts(node.find(self.names.q("pPr"))) if node.tag == self.names.q("p") else _NOT_TEXT
+        if facts is None:
+            is_text = node.tag == self.names.q("p")
+            facts = self.styles.facts(node.find(self.names.q("pPr"))) if is_text else _NOT_TEXT
         room, height = self._room(place, section, facts.indents)
         if not room.widths or height <= 0:
             return []
@@ -189,7 +214,7 @@ class _Reader:
             widths=room.widths,
             height=room.height,
             section=self.section,
-            element=self.part.order[node],
+            element=node,
             side=side,
             indent_left=room.left,
             indent_right=room.right,
@@ -225,9 +250,9 @@ def _row_span(rows: list[Row], start: int, cell: Cell) -> int:
 
 
 def read_outline(
-    part: XmlPart, names: Names, styles: Styles, sections: tuple[Section, ...], relationships: Relationships
+    root: Element, names: Names, styles: Styles, sections: tuple[Section, ...], relationships: Relationships
 ) -> Outline:
-    """Read the body of a document's main part."""
-    reader = _Reader(part, names, styles, sections, relationships)
-    body = reader.container(part.root.find(names.q("body")), Round("b", SpotKind.BODY, None, None, 0))
-    return Outline(body, reader.spots)
+    """Read the body of a document's main part, as far as it is asked for."""
+    reader = _Reader(names, styles, sections, relationships)
+    body = reader.body(root.find(names.q("body")), Round("b", SpotKind.BODY, None, None, 0))
+    return Outline(body, PulledMapping.over(reader.spots, body.blocks), sections)

@@ -113,7 +113,7 @@ def _splices(document: DocxDocument, spots: Sequence[Spot], pieces: Sequence[tup
     part, q = document.main, document.names.q
     ranked: list[tuple[int, int, Splice]] = []
     for index, (spot, (is_word, blocks)) in enumerate(zip(spots, pieces, strict=True)):
-        node = part.elements[spot.element]
+        node = spot.element
         span = part.span(node)
         if is_word:
             at = part.append_to(node, blocks[0])

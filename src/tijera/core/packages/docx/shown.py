@@ -50,15 +50,13 @@ def visible_nodes(node: Element, names: Names, *, into_boxes: bool = False) -> I
 
 def read_paragraph(paragraph: Element, names: Names) -> Reading:
     """The text of a paragraph as it is read, and what else the outline needs of it."""
-    wanted = names.read
-    # Most paragraphs hold nothing that is not shown: then the nodes that matter are asked for by name, which is fast.
-    hides = next(paragraph.iter(*names.hidden_with_boxes), None) is not None
-    nodes = visible_nodes(paragraph, names) if hides else paragraph.iter(*wanted)
+    kinds = names.met
+    # Most paragraphs hold nothing that is not shown: then one fast walk through all of it will do.
+    nodes = [(kind, node) for node in paragraph.iter("*") if (kind := kinds.get(node.tag)) is not None]
+    if any(kind == "hidden" for kind, _ in nodes):
+        nodes = [(kind, node) for node in visible_nodes(paragraph, names) if (kind := kinds.get(node.tag)) is not None]
     out, balance, has_pictures = [], 0, False
-    for node in nodes:
-        kind = wanted.get(node.tag)
-        if kind is None:
-            continue
+    for kind, node in nodes:
         if kind == "text":
             out.append(node.text or "")
         elif kind == "field":

@@ -189,7 +189,7 @@ class EmlDocument:
             blocks.append(Block(f"h.{number}", kind, each.level, each.text, 0, pictures=pictures, spots=own))
         attached = Block(ATTACHMENTS, "other", 0, "", 0, spots=(ATTACHMENTS,))
         spots[ATTACHMENTS] = _spot(ATTACHMENTS, Follows.ATTACHMENTS, "", (Stand.ATTACHED,))
-        return Outline(Container(start, (*blocks, attached)), spots)
+        return Outline(Container(start, (*blocks, attached)), spots, self.sections)
 
     def _picture(self, picture: Picture) -> ShownPicture | None:
         """A picture of the body; None for one that lies elsewhere, which is never fetched."""
@@ -236,7 +236,6 @@ def _spot(
         widths=(BODY_WIDTH,),
         height=FREE,
         section=0,
-        element=0,
         side=Side.AFTER,
         indent_left=Length(0),
         indent_right=Length(0),

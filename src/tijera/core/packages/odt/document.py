@@ -13,7 +13,7 @@ from tijera.core.packages.odf.package import FAMILY, check_other_parts, of_kind,
 from tijera.core.packages.odf.styles import Styles
 from tijera.core.packages.odt.outline import read_outline
 from tijera.core.packages.odt.pages import Pages
-from tijera.core.packages.spots import Outline, Section, Spot
+from tijera.core.packages.spots import Outline, Spot
 from tijera.core.packages.xmlspan import XmlPart
 from tijera.core.packages.zipped import Guards, Package, Packaged, open_package
 
@@ -37,19 +37,10 @@ class OdtDocument(Packaged):
         return Styles(self.content.root, None if self.common is None else self.common.root)
 
     @cached_property
-    def _read(self) -> tuple[Outline, tuple[Section, ...]]:
-        pages = Pages(None if self.common is None else self.common.root)
-        return read_outline(self.content, self.styles, pages, self.package)
-
-    @property
     def outline(self) -> Outline:
         """The text in its containers, and every spot."""
-        return self._read[0]
-
-    @property
-    def sections(self) -> tuple[Section, ...]:
-        """The lanes that the text goes through."""
-        return self._read[1]
+        pages = Pages(None if self.common is None else self.common.root)
+        return read_outline(self.content.root, self.styles, pages, self.package)
 
     def spot(self, spot_id: str) -> Spot:
         """Find a spot; raise `SpotUnknown`."""
@@ -79,7 +70,7 @@ def open_package_as_odt(package: Package) -> OdtDocument:
     if parts.content.root.find(f"{q('office:body')}/{q('office:text')}") is None:
         raise NotADocument(why="its content holds no text")
     document = OdtDocument(package, parts.media_type, parts.manifest, parts.content, parts.common)
-    # Read once here, so that a malformed part is refused at the door.
-    _ = document.outline
+    # Begun here, so that a malformed part that it needs is refused at the door.
+    _ = document.outline.body.blocks[:1]
     check_other_parts(package)
     return document

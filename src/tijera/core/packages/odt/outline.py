@@ -7,9 +7,10 @@ item or a repeated row.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
+from itertools import chain
 
 from tijera.core.packages.odf.clips import Clips
 from tijera.core.packages.odf.names import q, sides
@@ -17,6 +18,7 @@ from tijera.core.packages.odf.shown import shown_pictures, text_of
 from tijera.core.packages.odf.styles import Styles
 from tijera.core.packages.odt.pages import Pages, columns
 from tijera.core.packages.odt.tables import Cell, read_rows
+from tijera.core.packages.pulled import Pulled, PulledMapping
 from tijera.core.packages.spots import (
     Block,
     CellOutline,
@@ -31,7 +33,7 @@ from tijera.core.packages.spots import (
     Stand,
     room_between,
 )
-from tijera.core.packages.xmlspan import Element, XmlPart, whole_number
+from tijera.core.packages.xmlspan import Element, whole_number
 from tijera.core.packages.zipped import Package
 from tijera.core.units import Length
 
@@ -60,7 +62,6 @@ _BLOCKS = {
 class _Reader:
     """Walks the body once, keeping count of the lanes that it goes through."""
 
-    part: XmlPart
     styles: Styles
     pages: Pages
     package: Package
@@ -81,16 +82,29 @@ class _Reader:
         return len(self.sections) - 1
 
     def container(self, node: Element, place: Round) -> Container:
-        """Read what a body, section or cell holds."""
-        children = [child for child in node if child.tag in _BLOCKS]
-        start: list[str] = []
-        if children and self.sections and not self._begins_page(children[0]):
-            start += self._spot(place, f"{place.path}.0", children[0], Side.BEFORE, Follows.START, "")
+        """Read what a section or cell holds."""
+        children = list(_blocks(node))
+        start = self._start(children[0], place) if children else ()
         only_empty = place.kind is SpotKind.CELL and len(children) == 1 and _is_empty(children[0])
-        blocks: list[Block] = []
+        return Container(start, tuple(self._read(children, place, offer_after=not only_empty)))
+
+    def body(self, node: Element, place: Round) -> Container:
+        """The body, of which only the start is read: its blocks are, as far as they are asked for."""
+        children = _blocks(node)
+        first = next(children, None)
+        if first is None:
+            return Container((), ())
+        return Container(self._start(first, place), Pulled(self._read(chain((first,), children), place)))
+
+    def _start(self, first: Element, place: Round) -> tuple[str, ...]:
+        """The spot before the first block of a container."""
+        if not self.sections or self._begins_page(first):
+            return ()
+        return tuple(self._spot(place, f"{place.path}.0", first, Side.BEFORE, Follows.START, ""))
+
+    def _read(self, children: Iterable[Element], place: Round, *, offer_after: bool = True) -> Iterator[Block]:
         for number, child in enumerate(children, 1):
-            blocks += self._block(child, f"{place.path}.{number}", place, offer_after=not only_empty)
-        return Container(tuple(start), tuple(blocks))
+            yield from self._block(child, f"{place.path}.{number}", place, offer_after=offer_after)
 
     def master_of(self, node: Element) -> str | None:
         """The master page that begins with a block."""
@@ -131,8 +145,7 @@ class _Reader:
 
     def _list(self, node: Element, path: str, place: Round) -> Iterator[Block]:
         """Every item's paragraphs; what is placed stands behind the list, not in it."""
-        items = [each for name in _PARAGRAPHS for each in node.iter(q(name))]
-        items.sort(key=self.part.order.__getitem__)
+        items = list(node.iter(*map(q, _PARAGRAPHS)))
         said = [text_of(each) for each in items]
         for number, (item, text) in enumerate(zip(items, said, strict=True), 1):
             last = number == len(items)
@@ -213,7 +226,7 @@ class _Reader:
             widths=room.widths,
             height=room.height,
             section=self.section,
-            element=self.part.order[node],
+            element=node,
             side=side,
             indent_left=room.left,
             indent_right=room.right,
@@ -236,13 +249,17 @@ def _is_empty(node: Element) -> bool:
     return bool(node.tag == q("text:p") and len(node) == 0 and not (node.text or "").strip())
 
 
-def read_outline(part: XmlPart, styles: Styles, pages: Pages, package: Package) -> tuple[Outline, tuple[Section, ...]]:
-    """Read the body of a document's content, and the sections that it goes through."""
-    reader = _Reader(part, styles, pages, package, Clips(styles, package.read))
-    body = part.root.find(f"{q('office:body')}/{q('office:text')}")
+def _blocks(node: Element) -> Iterator[Element]:
+    return (child for child in node if child.tag in _BLOCKS)
+
+
+def read_outline(root: Element, styles: Styles, pages: Pages, package: Package) -> Outline:
+    """Read the body of a document's content and the sections that it goes through, as far as they are asked for."""
+    reader = _Reader(styles, pages, package, Clips(styles, package.read))
+    node = root.find(f"{q('office:body')}/{q('office:text')}")
     # A first block that names its page begins the text with it.
-    first = next((child for child in body if child.tag in _BLOCKS), None)
+    first = next(_blocks(node), None)
     if first is None or reader.master_of(first) is None:
         reader.enter(pages.first)
-    container = reader.container(body, Round("b", SpotKind.BODY, None, None, 0))
-    return Outline(container, reader.spots), tuple(reader.sections)
+    body = reader.body(node, Round("b", SpotKind.BODY, None, None, 0))
+    return Outline(body, PulledMapping.over(reader.spots, body.blocks), reader.sections)

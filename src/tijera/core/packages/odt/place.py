@@ -44,7 +44,7 @@ def write(document: OdtDocument, pictures: Sequence[PlacedPicture]) -> Written:
     splices = []
     for picture, spot, member, number in zip(pictures, spots, members, numbers, strict=True):
         if picture.stand_at(spot) is Stand.WORD:
-            node = document.content.elements[spot.element]
+            node = spot.element
             splices.append(document.content.append_to(node, marked(writer.word(picture, member))))
         else:
             xml = "".join(marked(each) for each in writer.blocks(picture, spot, member, number))
@@ -116,6 +116,6 @@ def _free_names(document: OdtDocument) -> Iterator[str]:
 
 
 def _splice(document: OdtDocument, spot: Spot, xml: str) -> Splice:
-    span = document.content.span(document.content.elements[spot.element])
+    span = document.content.span(spot.element)
     at = span.start if spot.side is Side.BEFORE else span.end
     return Splice(at, at, xml)
