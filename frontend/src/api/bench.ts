@@ -94,7 +94,7 @@ export function useRack(words: string) {
 }
 
 /** As much of a text as fills the first lanes. */
-const FIRST_BLOCKS = 80;
+const FIRST_BLOCKS = 40;
 
 /** A destination's text. Of a long one the beginning is there first, with `more` set, and the rest soon after. */
 export function useOutline(destination: string | undefined, version = "") {

@@ -6,7 +6,6 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
-from functools import lru_cache
 from typing import Any
 
 from tijera.core.geometry import Rect, Size
@@ -237,8 +236,32 @@ class Room:
     right: Length
 
 
-@lru_cache(maxsize=512)
-def room_between(widths: tuple[Fraction, ...], left: Fraction, right: Fraction, height: Fraction) -> Room:
-    """The widths that are left between indents, each once; thousands of spots share a few of these."""
+class Rooms:
+    """What spots have between their indents. The same few measures meet again and again: they are known by identity."""
+
+    def __init__(self) -> None:
+        self._known: dict[tuple[int, ...], tuple[Room | None, object]] = {}
+
+    def between(
+        self, widths: tuple[Fraction, ...], left: Fraction, right: Fraction, height: Fraction, highest: Fraction | None
+    ) -> Room | None:
+        """What is left of widths between two indents, each width once; None where nothing can stand.
+
+        `height` is the text's, `highest` what a cell bounds it to; all in EMU before rounding.
+        """
+        measures = (widths, left, right, height, highest)
+        key = (*map(id, measures),)
+        known = self._known.get(key)
+        if known is None:
+            # The measures are kept with what they give, so that nothing else gets their identity.
+            known = self._known[key] = (_room_between(*measures), measures)
+        return known[0]
+
+
+def _room_between(
+    widths: tuple[Fraction, ...], left: Fraction, right: Fraction, height: Fraction, highest: Fraction | None
+) -> Room | None:
+    bound = height if highest is None else min(height, highest)
     offered = (Length.exactly(width - left - right) for width in widths if width - left - right >= _LEAST_WIDTH)
-    return Room(tuple(dict.fromkeys(offered)), *(Length.exactly(each) for each in (height, left, right)))
+    sure = tuple(dict.fromkeys(offered))
+    return Room(sure, *(Length.exactly(each) for each in (bound, left, right))) if sure and bound > 0 else None

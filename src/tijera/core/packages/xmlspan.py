@@ -1,8 +1,9 @@
 """XML parts that are changed by splicing, so that the rest of the part stays the same to the byte.
 
 A part is parsed with lxml to understand it and scanned with a tokeniser to know where each element stands. The two
-are joined by document order: the n-th start tag of the scan is the n-th element of the tree. (A scan by regular
-expression is three times as fast as expat by callbacks on large parts, with the same result.)
+are joined by document order: the n-th start tag of the scan is the n-th element of the tree. Only start tags are
+looked for where nothing else can look like one; each element's end is found from its last descendant on. (On large
+parts that is ten times as fast as reading every tag, which is three times as fast as expat by callbacks.)
 """
 
 from __future__ import annotations
@@ -10,10 +11,11 @@ from __future__ import annotations
 import codecs
 import contextlib
 import re
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import cached_property
+from itertools import count
 from typing import Any, NamedTuple
 from xml.sax.saxutils import quoteattr
 
@@ -28,6 +30,9 @@ _TOKEN = re.compile(
     r"<!--.*?-->|<!\[CDATA\[.*?\]\]>|<\?.*?\?>|</?(?P<name>[^\s/>!?]++)(?:[^>\"']++|\"[^\"]*+\"|'[^']*+')*+>",
     re.DOTALL,
 )
+_START = re.compile(r"<[^/]")
+_DESCENDANTS, _BEFORE = etree.XPath("count(descendant::*)"), etree.XPath("count(preceding::*) + count(ancestor::*)")
+_FEW = 32
 _WHOLE = re.compile(r"-?[0-9]{1,15}")
 _PERCENT = re.compile(r"-?[0-9]{1,9}(?:\.[0-9]{1,9})?%")
 _DECLARED = re.compile(rb"""<\?xml[^>]*?encoding=["']([A-Za-z0-9._-]+)["']""")
@@ -80,6 +85,7 @@ class XmlPart:
 
     name: str
     data: bytes
+    _asked: Iterator[int] = field(default_factory=count, repr=False, compare=False)
 
     @cached_property
     def root(self) -> Element:
@@ -141,9 +147,46 @@ class XmlPart:
             raise PartMalformed(part=self.name, why="its tags could not be located")
         return spans
 
+    @cached_property
+    def _starts(self) -> list[int] | None:
+        """Where each element begins, in document order; None where other things look like start tags, too."""
+        text = self.text
+        prolog = text.find("?>") + 2 if text.startswith("<?xml") else 0
+        if "<!" in text or text.find("<?", prolog) >= 0:
+            return None
+        starts = [match.start() for match in _START.finditer(text, prolog)]
+        if len(starts) != 1 + _count(_DESCENDANTS, self.root):
+            raise PartMalformed(part=self.name, why="its tags could not be located")
+        return starts
+
+    def place(self, element: Element) -> int:
+        """An element's place in document order: counted for the first few, then all are numbered at once."""
+        if "order" not in self.__dict__ and next(self._asked) < _FEW:
+            return _count(_BEFORE, element)
+        return self.order[element]
+
     def span(self, element: Element) -> Span:
         """Where an element of this part's tree stands."""
-        return self.spans[self.order[element]]
+        index, starts = self.place(element), self._starts
+        if starts is None:
+            return self.spans[index]
+        node, to_close = element, 1
+        while len(node):
+            node, to_close = node[-1], to_close + 1
+        start, text = starts[index], self.text
+        opening = _TOKEN.match(text, start)
+        if opening is None:
+            raise PartMalformed(part=self.name, why="its tags could not be located")
+        # Behind the last descendant's start tag only end tags follow until this element has its own.
+        for token in _TOKEN.finditer(text, starts[index + _count(_DESCENDANTS, element)]):
+            close_start, end = token.span()
+            if text[end - 2] == "/" or text[close_start + 1] == "/":
+                to_close -= 1
+            if to_close == 0:
+                return (
+                    Span(start, opening.end(), close_start, end) if close_start > start else Span(start, end, end, end)
+                )
+        raise PartMalformed(part=self.name, why="its tags could not be located")
 
     def spliced(self, splices: Iterable[Splice]) -> bytes:
         """The part with some ranges replaced; ranges must not overlap, equal positions keep their order.
@@ -180,6 +223,10 @@ class XmlPart:
         match = _TOKEN.match(tag)
         qualified = match["name"] if match else ""
         return Splice(span.start, span.end, f"{tag[:-2]}>{xml}</{qualified}>")
+
+
+def _count(counting: etree.XPath, element: Element) -> int:
+    return int(float(str(counting(element))))
 
 
 def opened_once(splices: Iterable[Splice]) -> list[Splice]:

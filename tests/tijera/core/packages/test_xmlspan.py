@@ -44,9 +44,24 @@ class Locating(unittest.TestCase):
     @given(_trees())
     def test_every_element_is_where_its_span_says(self, xml: str) -> None:
         """The text of each span parses to the element itself."""
-        part = XmlPart("t", xml.encode())
+        plain = xml.replace("<!-- > -->", "")
+        declared = f"<?xml version='1.0'?>\n{plain}"
+        for each in (xml, plain, declared):
+            part = XmlPart("t", each.encode())
+            self.check_spans(part)
+
+    def test_many_are_found_as_the_first_few_are(self) -> None:
+        """Of a part with a thousand elements each stands where reading every tag says, whichever is asked first."""
+        xml = f"<r>{''.join(f'<a n={chr(34)}{n}{chr(34)}><b/>x<c><d>y</d></c></a>' for n in range(250))}</r>"
+        part, asked = XmlPart("t", xml.encode()), XmlPart("t", xml.encode())
+        for index in [*range(1_000, 900, -1), *range(900)]:
+            self.assertEqual(asked.span(asked.elements[index]), part.spans[index])
+
+    def check_spans(self, part: XmlPart) -> None:
+        """The text of each span is the element's own, and what reading every tag says."""
         for element in part.elements:
             span = part.span(element)
+            self.assertEqual(span, part.spans[part.order[element]])
             again = etree.fromstring(f'<x xmlns:w="u">{part.text[span.start : span.end]}</x>')[0]
             self.assertEqual(dict(again.attrib), dict(element.attrib))
             self.assertEqual(again.tag, element.tag)

@@ -73,8 +73,8 @@ def _round(node: Element, document: DocxDocument) -> tuple[str, str]:
 def order_of(document: DocxDocument, spot: Spot) -> int:
     """The place in document order that what is put at a spot has: all elements below it stand before."""
     if spot.side is Side.BEFORE:
-        return document.main.order[spot.element]
-    return document.main.order[spot.element] + sum(1 for _ in spot.element.iter("*"))
+        return document.main.place(spot.element)
+    return document.main.place(spot.element) + sum(1 for _ in spot.element.iter("*"))
 
 
 def field(names_w: str, series: Series, number: int) -> str:

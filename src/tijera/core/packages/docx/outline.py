@@ -24,20 +24,20 @@ from tijera.core.packages.spots import (
     Container,
     Follows,
     Outline,
-    Room,
+    Rooms,
     Round,
     Section,
     Side,
     Spot,
     SpotKind,
     Stand,
-    room_between,
 )
 from tijera.core.packages.xmlspan import Element
 from tijera.core.units import Length
 
 _PLAIN_CONTROLS = ("text", "dropDownList", "comboBox", "date", "checkbox", "picture", "equation", "citation")
 _MOST_NESTED = 20
+_NO_INDENT = Fraction(0)
 _ON_LINES = (Stand.LINES, Stand.TEXT_LEFT, Stand.TEXT_RIGHT, Stand.UNDER)
 _NOT_TEXT = Facts(Indents(None, None), None, is_list_item=False, has_exact_lines=True)
 """What stands beside a place and is no paragraph: nothing can stand in it like a word."""
@@ -55,7 +55,7 @@ class _Reader:
     spots: dict[str, Spot] = field(default_factory=dict)
     section: int = 0
     open_fields: int = 0
-    rooms: dict[tuple[int, ...], tuple[Room, Fraction, object]] = field(default_factory=dict)
+    rooms: Rooms = field(default_factory=Rooms)
 
     def container(self, node: Element, place: Round) -> Container:
         """Read what a cell or control holds."""
@@ -203,8 +203,10 @@ class _Reader:
         if facts is None:
             is_text = node.tag == self.names.q("p")
             facts = self.styles.facts(node.find(self.names.q("pPr"))) if is_text else _NOT_TEXT
-        room, height = self._room(place, section, facts.indents)
-        if not room.widths or height <= 0:
+        left, right = facts.indents.left or _NO_INDENT, facts.indents.right or _NO_INDENT
+        widths = place.widths or section.column_widths
+        room = self.rooms.between(widths, left, right, section.text_height, place.most_height)
+        if room is None:
             return []
         self.spots[path] = Spot(
             id=path,
@@ -221,18 +223,6 @@ class _Reader:
             stands=_ON_LINES if side is Side.BEFORE or facts.has_exact_lines else _AS_WORD,
         )
         return [path]
-
-    def _room(self, place: Round, section: Section, indents: Indents) -> tuple[Room, Fraction]:
-        """What a spot has between these indents. The same few values meet again and again: they are known by identity."""
-        key = (id(place.widths), id(place.most_height), id(section), id(indents))
-        found = self.rooms.get(key)
-        if found is None:
-            height = section.text_height if place.most_height is None else min(section.text_height, place.most_height)
-            left, right = indents.left or Fraction(0), indents.right or Fraction(0)
-            room = room_between(place.widths or section.column_widths, left, right, height)
-            # What it is known by is kept, so that nothing else gets its identity.
-            found = self.rooms[key] = (room, height, (place, section, indents))
-        return found[0], found[1]
 
     def _begins_deleted(self, node: Element) -> bool:
         return node.tag == self.names.q("p") and self._mark_is_deleted(node.find(self.names.q("pPr")))

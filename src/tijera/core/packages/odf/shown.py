@@ -6,6 +6,8 @@ import posixpath
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
+from lxml import etree
+
 from tijera.core.packages.odf.names import length_of, q
 from tijera.core.packages.spots import Crop, ShownPicture
 from tijera.core.packages.xmlspan import Element, whole_number
@@ -17,6 +19,8 @@ _APART = {
     q(name) for name in ("text:note", "office:annotation", "draw:frame", "text:tracked-changes", "text:ruby-text")
 }
 """What hangs on a paragraph without being its text."""
+_PLAIN = {q(f"text:{name}") for name in ("p", "h", "span", "a", "bookmark", "bookmark-start", "bookmark-end")}
+"""What has no meaning for a paragraph's text but what it holds."""
 _MOST_SPACES = 1_000
 
 
@@ -33,6 +37,9 @@ class FrameUse:
 
 def text_of(paragraph: Element) -> str:
     """The text of a paragraph, without notes, comments and what stands in frames (ODF 1.2 Part 1 §6.1)."""
+    if _PLAIN.issuperset(node.tag for node in paragraph.iter()):
+        # Most hold nothing else, and then their text is all there is.
+        return str(etree.tostring(paragraph, method="text", encoding="unicode", with_tail=False)).strip()
     return "".join(_pieces(paragraph)).strip()
 
 

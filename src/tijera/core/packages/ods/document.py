@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import cache, cached_property
@@ -15,7 +15,16 @@ from tijera.core.packages.odf.names import length_of, q
 from tijera.core.packages.odf.package import FAMILY, SETTINGS, check_other_parts, of_kind, open_parts
 from tijera.core.packages.odf.shown import member_of
 from tijera.core.packages.odf.styles import Styles
-from tijera.core.packages.ods.tables import cells_of, read_cells, read_columns, read_merged, read_rows, rows_of, used
+from tijera.core.packages.ods.tables import (
+    Repeated,
+    cells_of,
+    read_cells,
+    read_columns,
+    read_merged,
+    read_rows,
+    rows_of,
+    used,
+)
 from tijera.core.packages.spots import Spot
 from tijera.core.packages.xmlspan import Element, XmlPart, parse_safely, whole_number
 from tijera.core.packages.zipped import Guards, Package, Packaged, open_package
@@ -48,6 +57,11 @@ class OdsDocument(Packaged):
         return tuple(self.content.root.iterfind(f"{q('office:body')}/{q('office:spreadsheet')}/{q('table:table')}"))
 
     @cached_property
+    def rows(self) -> dict[Element, tuple[Repeated, ...]]:
+        """The rows of each sheet."""
+        return {table: tuple(rows_of(table)) for table in self.tables}
+
+    @cached_property
     def grids(self) -> tuple[GridSheet, ...]:
         """What its sheets show."""
         frozen = _frozen(self.package)
@@ -55,12 +69,13 @@ class OdsDocument(Packaged):
 
     def _grid(self, table: Element, frozen: dict[str, tuple[int, int]]) -> GridSheet:
         name = table.get(q("table:name"), "")
-        columns, rows = read_columns(table, self.styles), read_rows(table, self.styles)
-        used_rows, used_columns = used(table)
+        found = self.rows[table]
+        columns, rows = read_columns(table, self.styles), read_rows(found, self.styles)
+        used_rows, used_columns = used(found)
         properties = self.styles.properties("table", table.get(q("table:style-name")), "style:table-properties")
 
         def cells() -> tuple[GridCell, ...]:
-            return tuple(read_cells(table))
+            return tuple(read_cells(found))
 
         return GridSheet(
             name=name,
@@ -68,8 +83,8 @@ class OdsDocument(Packaged):
             rows=rows,
             frozen_columns=frozen.get(name, (0, 0))[0],
             frozen_rows=frozen.get(name, (0, 0))[1],
-            merged=tuple(read_merged(table)),
-            boxes=tuple(self._cropped(_boxes(table, columns, rows))),
+            merged=tuple(read_merged(table, found)),
+            boxes=tuple(self._cropped(_boxes(table, found, columns, rows))),
             used_rows=used_rows,
             used_columns=used_columns,
             hidden=properties is not None and properties.get(q("table:display")) == "false",
@@ -112,13 +127,15 @@ def _frozen(package: Package) -> dict[str, tuple[int, int]]:
     return found
 
 
-def _boxes(table: Element, columns: Tracks, rows: Tracks) -> Iterator[tuple[Element, GridBox]]:
+def _boxes(
+    table: Element, found: Sequence[Repeated], columns: Tracks, rows: Tracks
+) -> Iterator[tuple[Element, GridBox]]:
     """What stands on a sheet: by itself, and hanging from cells, where positions count from the cell."""
     for shapes in table.iterfind(q("table:shapes")):
         for node in shapes:
             yield from _box(node, Fraction(0), Fraction(0), columns, rows)
     holders = {node.getparent().getparent() for node in table.iter(f"{{{_DRAW[1:-1]}}}*")}
-    for row in rows_of(table) if holders else ():
+    for row in found if holders else ():
         for cell in cells_of(row.node) if row.node in holders else ():
             for node in cell.node:
                 if isinstance(node.tag, str) and node.tag.startswith(_DRAW):

@@ -19,7 +19,7 @@ from tijera.core.packages.odf.package import CONTENT, MIMETYPE
 from tijera.core.packages.ods.document import OdsDocument
 from tijera.core.packages.ods.splitting import new_rows, split_row
 from tijera.core.packages.ods.structure import Inserted, check_content
-from tijera.core.packages.ods.tables import ROW, ROW_HOLDERS, rows_of
+from tijera.core.packages.ods.tables import ROW, ROW_HOLDERS
 from tijera.core.packages.placed import PlacedPicture, Written
 from tijera.core.packages.spots import Stand
 from tijera.core.packages.xmlspan import Element, Splice, attributes, printable
@@ -144,7 +144,7 @@ def _on_sheet(document: OdsDocument, number: int, placed: Sequence[_Placed], sty
         in_row[each.cells.left] = in_row.get(each.cells.left, "") + _frame(styles, grid, each, heights)
     splices, last = [], -1
     row_styles: dict[int, str] = {}
-    for row in rows_of(table):
+    for row in document.rows[table]:
         last = row.last
         inside = {at: cells for at, cells in put.items() if row.first <= at <= row.last}
         for at in inside:

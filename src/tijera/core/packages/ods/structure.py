@@ -5,8 +5,10 @@ Rows and cells that were split are joined again, so that only what they say is c
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from copy import deepcopy
 from dataclasses import dataclass
+from itertools import takewhile
 from typing import TYPE_CHECKING
 
 from lxml import etree
@@ -22,6 +24,7 @@ if TYPE_CHECKING:
     from tijera.core.packages.ods.document import OdsDocument
 
 _PARENTS = (CELL, COVERED, q("table:shapes"))
+_ENDS_NAME = (b" ", b"/", b">")
 _ROWS_REPEATED, _COLUMNS_REPEATED = q("table:number-rows-repeated"), q("table:number-columns-repeated")
 
 
@@ -48,19 +51,18 @@ def check_content(document: OdsDocument, content: bytes, inserted: Inserted, tou
         cut_out(style)
     if len(holder) == 0 and document.content.root.find(holder.tag) is None:
         cut_out(holder)
-    original = XmlPart(name, document.content.data).root
+    original = deepcopy(document.content.root)
     for before, after in zip(_tables(original), _tables(root), strict=True):
         shapes = after.find(q("table:shapes"))
         if shapes is not None and before.find(q("table:shapes")) is None and len(shapes) == 0:
             cut_out(shapes)
     for number in touched:
         before, after = list(_tables(original))[number], list(_tables(root))[number]
-        _cut_out_same_rows(before, after)
-        if _form(before, {}) != _form(after, inserted.row_styles):
+        rows_before, rows_after = _different_rows(before, after)
+        if _table_form(rows_before, {}) != _table_form(rows_after, inserted.row_styles):
             raise StructureBroken(part=name, why="more changed than was inserted")
         for table in (before, after):
-            for child in _row_parts(table):
-                table.remove(child)
+            etree.strip_elements(table, ROW, *ROW_HOLDERS)
     if not same_tree(original, root):
         raise StructureBroken(part=name, why="more changed than was inserted")
 
@@ -87,30 +89,48 @@ def _row_parts(table: Element) -> list[Element]:
     return [each for each in table if each.tag == ROW or each.tag in ROW_HOLDERS]
 
 
-def _cut_out_same_rows(before: Element, after: Element) -> None:
-    """Take out what both tables begin and end with, row for row: only what lies between need be read closely."""
-    for backwards in (False, True):
-        rows = [_row_parts(table) for table in (before, after)]
-        for one, other in zip(*(reversed(each) if backwards else each for each in rows), strict=False):
-            if etree.tostring(one, with_tail=False) != etree.tostring(other, with_tail=False):
-                break
-            before.remove(one)
-            after.remove(other)
+def _different_rows(before: Element, after: Element) -> tuple[list[Element], list[Element]]:
+    """The rows of two tables without those that both begin and end with: only what lies between is read closely."""
+    ours, theirs = _row_parts(before), _row_parts(after)
+    texts = _row_texts(before, ours), _row_texts(after, theirs)
+    head = _count_same(*texts)
+    tail = min(_count_same(*(each[::-1] for each in texts)), min(len(ours), len(theirs)) - head)
+    return ours[head : len(ours) - tail], theirs[head : len(theirs) - tail]
+
+
+def _row_texts(table: Element, rows: Sequence[Element]) -> list[bytes]:
+    """The rows of a table as they are written: of most at one go, where groups or tables in cells stand one by one."""
+    name = ROW.rsplit("}", 1)[-1]
+    tag = f"<{table.prefix}:{name}" if table.prefix else f"<{name}"
+    _, *texts = etree.tostring(table, with_tail=False).split(tag.encode())
+    if len(texts) == len(rows) and all(text[:1] in _ENDS_NAME for text in texts):
+        return texts
+    return [etree.tostring(each, with_tail=False) for each in rows]
+
+
+def _count_same(ours: Sequence[bytes], theirs: Sequence[bytes]) -> int:
+    return sum(1 for _ in takewhile(lambda pair: pair[0] == pair[1], zip(ours, theirs, strict=False)))
 
 
 _Form = list[tuple[object, ...]]
 
 
-def _form(holder: Element, row_styles: Mapping[str, str | None]) -> _Form:
-    """What the rows of a table or group say: equal ones that follow each other joined; a table's empty end left out."""
+def _table_form(rows: Iterable[Element], row_styles: Mapping[str, str | None]) -> _Form:
+    """What the rows of a table say; its empty end is left out."""
+    out = _form(rows, row_styles)
+    while out and out[-1][0] == ROW and out[-1][1] == ({}, []):
+        out.pop()
+    return out
+
+
+def _form(rows: Iterable[Element], row_styles: Mapping[str, str | None]) -> _Form:
+    """What the rows of a table or group say: equal ones that follow each other joined."""
     out: _Form = []
-    for child in holder:
+    for child in rows:
         if child.tag == ROW:
             _join(out, _row_form(child, row_styles), whole_number(child.get(_ROWS_REPEATED), 1, 1))
         elif child.tag in ROW_HOLDERS:
             out.append((child.tag, dict(child.attrib), _form(child, row_styles)))
-    while holder.tag == q("table:table") and out and out[-1][0] == ROW and out[-1][1] == ({}, []):
-        out.pop()
     return out
 
 

@@ -5,9 +5,12 @@ Clause numbers from memory.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from fractions import Fraction
-from typing import NamedTuple
+from itertools import groupby
+from typing import NamedTuple, cast
+
+from lxml import etree
 
 from tijera.core.packages.grid import MOST_COLUMNS, MOST_ROWS, CellRange, GridCell, Run, Tracks, tracks
 from tijera.core.packages.odf.names import length_of, q
@@ -23,6 +26,10 @@ _COLUMN_HOLDERS = {q(f"table:{name}") for name in ("table-columns", "table-heade
 ROW_HOLDERS = {q(f"table:{name}") for name in ("table-rows", "table-header-rows", "table-row-group")}
 COLUMN, ROW = q("table:table-column"), q("table:table-row")
 CELL, COVERED = q("table:table-cell"), q("table:covered-table-cell")
+_SPANNED = etree.XPath(
+    ".//table:table-cell[@table:number-columns-spanned or @table:number-rows-spanned]",
+    namespaces={"table": CELL[1:].split("}")[0]},
+)
 _NUMBERS = ("float", "percentage", "currency", "date", "time")
 _MOST_SHOWN = 1_000
 """Of a cell that is repeated."""
@@ -66,9 +73,10 @@ def _leaves(node: Element, wanted: str, holders: set[str]) -> Iterator[Element]:
 
 
 def _numbered(nodes: Iterator[Element], repeat: str, most: int) -> Iterator[Repeated]:
-    at = 0
+    at, repeated = 0, q(repeat)
     for node in nodes:
-        times = whole_number(node.get(q(repeat)), 1, 1)
+        said = node.get(repeated)
+        times = 1 if said is None else whole_number(said, 1, 1)
         yield Repeated(node, at, times)
         at += times
         if at >= most:
@@ -77,35 +85,40 @@ def _numbered(nodes: Iterator[Element], repeat: str, most: int) -> Iterator[Repe
 
 def read_columns(table: Element, styles: Styles) -> Tracks:
     """The columns' widths."""
-    found = [
-        Run(each.first, each.last, _size(each.node, styles, "table-column", "style:column-width", _USUAL_WIDTH))
-        for each in columns_of(table)
-    ]
-    return tracks(_USUAL_WIDTH, found)
+    return _tracks(columns_of(table), styles, "table-column", "style:column-width", _USUAL_WIDTH)
 
 
-def read_rows(table: Element, styles: Styles) -> Tracks:
+def read_rows(rows: Iterable[Repeated], styles: Styles) -> Tracks:
     """The rows' heights."""
-    found = [
-        Run(each.first, each.last, _size(each.node, styles, "table-row", "style:row-height", _USUAL_HEIGHT))
-        for each in rows_of(table)
-    ]
-    return tracks(_USUAL_HEIGHT, found)
+    return _tracks(rows, styles, "table-row", "style:row-height", _USUAL_HEIGHT)
 
 
-def _size(node: Element, styles: Styles, family: str, measure: str, usual: Fraction) -> Fraction:
-    if node.get(q("table:visibility"), "visible") != "visible":
+def _tracks(found: Iterable[Repeated], styles: Styles, family: str, measure: str, usual: Fraction) -> Tracks:
+    """Sizes of what follows each other; neighbours that say the same are read once."""
+    visibility, style_name = q("table:visibility"), q("table:style-name")
+    runs = []
+    for said, alike in groupby(found, lambda each: (each.node.get(visibility), each.node.get(style_name))):
+        first, *more = alike
+        last = more[-1] if more else first
+        runs.append(Run(first.first, last.last, _size(*said, styles, family, measure, usual)))
+    return tracks(usual, runs)
+
+
+def _size(
+    visibility: str | None, style_name: str | None, styles: Styles, family: str, measure: str, usual: Fraction
+) -> Fraction:
+    if visibility not in (None, "visible"):
         return Fraction(0)
-    for style in styles.chain(family, node.get(q("table:style-name"))):
+    for style in styles.chain(family, style_name):
         found = length_of(style.find(q(f"style:{family}-properties")), measure)
         if found is not None and found >= 0:
             return found
     return usual
 
 
-def read_cells(table: Element) -> Iterator[GridCell]:
+def read_cells(rows: Iterable[Repeated]) -> Iterator[GridCell]:
     """The cells that show something; of those that are repeated a thousand at the most."""
-    for row in rows_of(table):
+    for row in rows:
         shown = [
             (cell, text, cell.node.get(q("office:value-type")) in _NUMBERS)
             for cell in cells_of(row.node)
@@ -122,11 +135,11 @@ def shown_in(cell: Element) -> str:
     return "\n".join(text_of(each) for each in cell.iterfind(q("text:p"))).strip() if len(cell) else ""
 
 
-def read_merged(table: Element) -> Iterator[CellRange]:
+def read_merged(table: Element, rows: Sequence[Repeated]) -> Iterator[CellRange]:
     """The ranges of cells that are merged. Most tables have none, which is seen without counting."""
     spans = q("table:number-columns-spanned"), q("table:number-rows-spanned")
-    holders = {cell.getparent() for cell in table.iter(CELL) if cell.get(spans[0]) or cell.get(spans[1])}
-    for row in rows_of(table) if holders else ():
+    holders = {cell.getparent() for cell in cast("list[Element]", _SPANNED(table))}
+    for row in rows if holders else ():
         for cell in cells_of(row.node) if row.times == 1 and row.node in holders else ():
             wide = whole_number(cell.node.get(spans[0]), 1, 1, MOST_COLUMNS)
             high = whole_number(cell.node.get(spans[1]), 1, 1, MOST_ROWS)
@@ -134,14 +147,15 @@ def read_merged(table: Element) -> Iterator[CellRange]:
                 yield CellRange(row.first, cell.first, row.first + high - 1, cell.first + wide - 1)
 
 
-def used(table: Element) -> tuple[int, int]:
+def used(found: Iterable[Repeated]) -> tuple[int, int]:
     """How many rows and columns hold something."""
     rows = columns = 0
     repeated = q("table:number-columns-repeated")
-    for row in rows_of(table):
+    for row in found:
         at = last = 0
         for cell in row.node:
-            at += 1 if cell.get(repeated) is None else whole_number(cell.get(repeated), 1, 1)
+            said = cell.get(repeated)
+            at += 1 if said is None else whole_number(said, 1, 1)
             if len(cell):
                 last = at
         if last:

@@ -36,5 +36,5 @@ def _round(node: Element) -> tuple[str, str]:
 def order_of(document: OdtDocument, spot: Spot) -> int:
     """The place in document order that what is put at a spot has: all elements below it stand before."""
     if spot.side is Side.BEFORE:
-        return document.content.order[spot.element]
-    return document.content.order[spot.element] + sum(1 for _ in spot.element.iter("*"))
+        return document.content.place(spot.element)
+    return document.content.place(spot.element) + sum(1 for _ in spot.element.iter("*"))

@@ -25,13 +25,13 @@ from tijera.core.packages.spots import (
     Container,
     Follows,
     Outline,
+    Rooms,
     Round,
     Section,
     Side,
     Spot,
     SpotKind,
     Stand,
-    room_between,
 )
 from tijera.core.packages.xmlspan import Element, whole_number
 from tijera.core.packages.zipped import Package
@@ -40,6 +40,7 @@ from tijera.core.units import Length
 _ON_LINES = (Stand.LINES, Stand.TEXT_LEFT, Stand.TEXT_RIGHT, Stand.UNDER)
 _AS_WORD = (Stand.LINES, Stand.WORD, Stand.TEXT_LEFT, Stand.TEXT_RIGHT, Stand.UNDER)
 _MOST_NESTED = 20
+_NO_INDENTS = (Fraction(0), Fraction(0))
 _PARAGRAPHS = ("text:p", "text:h")
 _INDEXES = tuple(
     f"text:{name}"
@@ -68,6 +69,7 @@ class _Reader:
     clips: Clips
     sections: list[Section] = field(default_factory=list)
     spots: dict[str, Spot] = field(default_factory=dict)
+    rooms: Rooms = field(default_factory=Rooms)
     lanes: tuple[Fraction, ...] = ()
     """The widths that the text may have now; more than the section's own where the next page has others."""
 
@@ -213,10 +215,9 @@ class _Reader:
             return []
         section = self.sections[-1]
         beside = node.tag in (q("text:p"), q("text:h"))
-        left, right = self.styles.indents(node.get(q("text:style-name"))) if beside else (Fraction(0), Fraction(0))
-        height = section.text_height if place.most_height is None else min(section.text_height, place.most_height)
-        room = room_between(place.widths or self.lanes, left, right, height)
-        if not room.widths or height <= 0:
+        indents = self.styles.indents(node.get(q("text:style-name"))) if beside else _NO_INDENTS
+        room = self.rooms.between(place.widths or self.lanes, *indents, section.text_height, place.most_height)
+        if room is None:
             return []
         self.spots[path] = Spot(
             id=path,
