@@ -282,10 +282,10 @@ class Versions(_Formats):
         page = self.page
         path = self.server.folder / "Rules.docx"
         path.write_bytes(Docx(paragraph("Tides") + paragraph("Low water")).build())
-        from tijera.usecases import versions
-
-        versions.open_path(self.server.app.state.services.workshop, path)
         self.go("/place")
+        self.button("follow a file where it lies").click()
+        page.get_by_label("Path of the file on this computer").fill(f'"{path}"')
+        page.keyboard.press("Enter")
         page.locator("[data-spot='b.2']").click()
         self.take_and_place()
         newer = Docx(paragraph("Before all") + paragraph("Tides") + paragraph("Low water")).build()

@@ -28,6 +28,20 @@ export async function openDocument(file: File, signed = false, then?: () => void
   }
 }
 
+/** Open a file of this computer by its path; a pair of quotes round it, as file managers copy it, does no harm. */
+export async function openAt(path: string): Promise<boolean> {
+  try {
+    const plain = path.trim().replace(/^(["'])(.*)\1$/, "$2");
+    const opened = must(await api.POST("/api/v1/destinations/at", { body: { path: plain } }));
+    await refresh();
+    say(`${opened.name} is open and followed where it lies. It is written only when you say so.`);
+    return true;
+  } catch (error) {
+    showError(error);
+    return false;
+  }
+}
+
 function tellEarlier(opened: OpenedFile, earlier: NonNullable<OpenedFile["earlier"]>): void {
   const count = earlier.places === 1 ? "One clipping stands" : `${earlier.places.toString()} clippings stand`;
   const title = earlier.same

@@ -5,6 +5,7 @@ import { openExample, refresh, showError, useBench } from "../api/bench";
 import { api, must } from "../api/client";
 import { startSharing, useSources } from "../take";
 import { chooseFile, choosePictures } from "./intake";
+import { OpenByPath } from "./OpenByPath";
 import { useBenchState } from "./state";
 
 /** Where to begin: from what is taken, or from where it goes. */
@@ -87,6 +88,9 @@ export function FirstMinute() {
               onClick={() => void goOn(each.id)}
             />
           ))}
+          <div className="first-note">
+            Or <OpenByPath onOpened={() => void navigate("/place")} />
+          </div>
           {others.length > 0 && (
             <p className="first-note">
               Examples too:{" "}

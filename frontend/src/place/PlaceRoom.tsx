@@ -2,6 +2,7 @@ import Button from "@mui/material/Button";
 import { Link, useNavigate } from "react-router";
 import { openNew, useDestination } from "../api/bench";
 import { chooseFile } from "../app/intake";
+import { OpenByPath } from "../app/OpenByPath";
 import { Galley } from "./Galley";
 import { GridRoom } from "./grid/GridRoom";
 import { MessageRoom } from "./message/MessageRoom";
@@ -28,7 +29,7 @@ function NothingYet() {
     <main className="room-body galley-empty">
       <h2 className="title">No document yet</h2>
       <p>Open a document, a spreadsheet or a message, and it hangs here with every place that can take a clipping.</p>
-      <p>
+      <div className="ways-in">
         <Button
           variant="contained"
           onClick={() => {
@@ -40,7 +41,8 @@ function NothingYet() {
         <Link to="/start" className="choice">
           or begin with the example
         </Link>
-      </p>
+        , or <OpenByPath onOpened={() => void navigate("/place")} />
+      </div>
       <p>
         Or begin a new{" "}
         {NEW.map(([kind, words], index) => (
