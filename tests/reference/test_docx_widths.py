@@ -29,6 +29,15 @@ _LANDSCAPE = A4_MARGINS_1417.replace('w:w="11906" w:h="16838"', 'w:w="16838" w:h
 _UNEQUAL = '<w:cols w:num="2" w:equalWidth="0"><w:col w:w="5400" w:space="720"/><w:col w:w="2952"/></w:cols>'
 _CELL = table(row(cell(paragraph("x"), '<w:tcW w:w="4531" w:type="dxa"/>')), grid=(4_531,),
               properties='<w:tblCellMar><w:left w:w="108" w:type="dxa"/><w:right w:w="108" w:type="dxa"/></w:tblCellMar>')  # fmt: skip
+_APART = table(
+    row(*(cell(paragraph("x"), '<w:tcW w:w="3000" w:type="dxa"/>') for _ in range(3))),
+    row(
+        cell(paragraph("x"), '<w:tcW w:w="9000" w:type="dxa"/>'), properties='<w:tblCellSpacing w:w="0" w:type="dxa"/>'
+    ),
+    grid=(3_000,) * 3,
+    properties='<w:tblCellSpacing w:w="15" w:type="dxa"/><w:tblCellMar><w:left w:w="108" w:type="dxa"/>'
+    '<w:right w:w="108" w:type="dxa"/></w:tblCellMar>',
+)
 _PERCENT = table(row(cell(paragraph("x"), '<w:tcW w:w="1666" w:type="pct"/>')), grid=(3_000,),
                  properties='<w:tblW w:w="5000" w:type="pct"/>')  # fmt: skip
 _INHERITED = _STYLE.format("base", "base", "", '<w:ind w:left="567" w:hanging="567"/>') + _STYLE.format(
@@ -45,6 +54,9 @@ CASES = [
     Case("7 inherited, hanging", paragraph("x", '<w:pStyle w:val="leaf"/>') + section(), "b.1", [5_400_675], {"styles": _INHERITED}),
     Case("8 a cell", _CELL + section(), "b.1.r1.c1.1", [2_740_025]),
     Case("9 a cell in percent", _PERCENT + section(), "b.1.r1.c1.1", [1_773_422]),
+    Case("cells apart, in the middle", _APART + section(), "b.1.r1.c2.1", [(3_000 - 216 - 2 * 15) * 635]),
+    Case("cells apart, at the edge", _APART + section(), "b.1.r1.c3.1", [(3_000 - 216 - 3 * 15) * 635]),
+    Case("a row that is not", _APART + section(), "b.1.r2.c1.1", [(9_000 - 216) * 635]),
     Case("10 landscape", paragraph("x") + paragraph("", section(_LANDSCAPE)) + paragraph("y") + section(), "b.1", [8_892_540]),
     Case("10 then portrait", paragraph("x") + paragraph("", section(_LANDSCAPE)) + paragraph("y") + section(), "b.3", [5_760_720]),
     Case("11 strict, in millimetres", paragraph("x") + section(

@@ -201,6 +201,15 @@ class Styles:
             left, right = (own[0] if own[0] is not None else left), (own[1] if own[1] is not None else right)
         return left, right
 
+    def cell_spacing(self, table_properties: Element | None) -> Fraction:
+        """The spacing in EMU round a table's cells: its own, else its style's, else none (ECMA-376 Part 1 §17.4.45)."""
+        q = self._names.q
+        style = None if table_properties is None else table_properties.find(q("tblStyle"))
+        chain = self._chain("table", None if style is None else style.get(q("val")))
+        layers = [table_properties, *(each.find(q("tblPr")) for each in reversed(chain))]
+        said = (None if layer is None else measure_of(layer.find(q("tblCellSpacing")), q("w")) for layer in layers)
+        return next((max(each, Fraction(0)) for each in said if each is not None), Fraction(0))
+
 
 def side_margins(node: Element | None, names: Names) -> tuple[Fraction | None, Fraction | None]:
     """Left and right of a `w:tblCellMar` or `w:tcMar`, in EMU."""

@@ -50,10 +50,14 @@ def read_rows(table: Element, names: Names, styles: Styles, container: Fraction)
     if table_width is None:
         table_width = sum(grid, Fraction(0)) or container
     margins = styles.cell_margins(properties)
+    usual_spacing = styles.cell_spacing(properties)
     for row in _children(table, "tr", names):
         column = _grid_skip(row, names)
         cells = []
-        for node in _children(row, "tc", names):
+        own_spacing = measure_of(row.find(f"{q('trPr')}/{q('tblCellSpacing')}"), q("w"))
+        spacing = usual_spacing if own_spacing is None else own_spacing
+        nodes = list(_children(row, "tc", names))
+        for node in nodes:
             own = node.find(q("tcPr"))
             span = _span(own, names)
             outer = _width(None if own is None else own.find(q("tcW")), names, table_width)
@@ -64,6 +68,8 @@ def read_rows(table: Element, names: Names, styles: Styles, container: Fraction)
             taken = sum(
                 (margin if given is None else given for given, margin in zip(sides, margins, strict=True)), Fraction(0)
             )
+            # Each side of a cell gives way by the spacing, at the table's edge twice (common practice, from memory).
+            taken += spacing * (2 + (node is nodes[0]) + (node is nodes[-1]))
             merge, across = (None if own is None else own.find(q(name)) for name in ("vMerge", "hMerge"))
             cells.append(
                 Cell(
