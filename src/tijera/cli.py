@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import os
 import sys
 from collections.abc import Callable, Sequence
 from pathlib import Path
@@ -41,7 +42,12 @@ def main(argv: Sequence[str] | None = None) -> int:
     arguments = _parser().parse_args(argv)
     run: Callable[[argparse.Namespace], int] = arguments.run
     try:
-        return run(arguments)
+        status = run(arguments)
+        sys.stdout.flush()
+    except BrokenPipeError:
+        # Whoever reads has enough, as `head` does; what is left to say goes nowhere.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 0
     except TijeraError as error:
         _say(f"{error.title}: {error.detail} {error.remedy}")
         if isinstance(error, LimitNotMet):
@@ -50,6 +56,7 @@ def main(argv: Sequence[str] | None = None) -> int:
     except (FileNotFoundError, IsADirectoryError, PermissionError) as error:
         _say(f"{error.filename}: {error.strerror}.")
         return serving.EXIT_WRONG_CALL
+    return status
 
 
 def _parser() -> argparse.ArgumentParser:

@@ -3,6 +3,8 @@
 import contextlib
 import io
 import json
+import subprocess
+import sys
 import tempfile
 import unittest
 from pathlib import Path
@@ -51,6 +53,23 @@ class CommandLine(unittest.TestCase):
         self.assertEqual((status, said, [spot["id"] for spot in found]), (0, "", ["b.0", "b.1", "b.2"]))
         self.assertEqual(found[1], {"id": "b.1", "kind": "body", "after": "Ropes are laid out", "widths_emu": [5_760_720], "height_emu": 8_892_540})  # fmt: skip
         self.assertIn("160.0 mm", self.run_cli("spots", "in.docx")[1])
+
+    def test_a_reader_that_has_enough_is_no_error(self) -> None:
+        """Piped into something that stops reading, it ends quietly."""
+        command = [
+            sys.executable,
+            "-c",
+            "import sys; from tijera.cli import main; sys.exit(main())",
+            "spots",
+            "in.docx",
+        ]
+        running = subprocess.Popen(command, cwd=self.folder, stdout=subprocess.PIPE, stderr=subprocess.PIPE)
+        with running:
+            assert running.stdout is not None
+            assert running.stderr is not None
+            running.stdout.close()
+            said = running.stderr.read()
+        self.assertEqual((running.returncode, said), (0, b""))
 
     def test_place(self) -> None:
         """The figures are those of the written file; the input stays."""
