@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from tijera.core.naming import clean_name
-from tijera.core.packages.formats import Document, format_of, open_document
+from tijera.core.packages.formats import Document, format_of
 from tijera.store.records import DestinationRecord
 from tijera.usecases.workshop import Workshop
 
@@ -19,11 +19,12 @@ def open_destination(
 
     `signed` says that the user accepts the loss of its signature. Raises `InputRefused`.
     """
-    form = format_of(open_document(data, name, workshop.guards_for(signed=signed)))
+    blob, document = workshop.take_in(data, name, signed=signed)
+    form = format_of(document)
     record = DestinationRecord(
         id=workshop.new_id(),
         name=clean_name(name.replace("\\", "/").split("/")[-1]) or f"document.{form.extension}",
-        blob=workshop.store.blobs.put(data),
+        blob=blob,
         limit_bytes=limit_bytes,
         spot=None,
         opened_at=workshop.now(),

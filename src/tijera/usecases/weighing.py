@@ -42,19 +42,25 @@ def weigh(workshop: Workshop, destination: DestinationRecord) -> Weight:
     """Write the copy and weigh it."""
     copy = write_copy(workshop, destination)
     written = copy.written
-    # What was opened with a signature holds one still, broken as it is.
-    guards = workshop.guards_for(signed=destination.unsigned)
-    reports = _REPORTS.get(written, lambda: report_pictures(open_document(written.data, destination.name, guards)))
+
+    def report() -> tuple[PictureReport, ...]:
+        if not copy.placed:
+            return report_pictures(document_of(workshop, destination))
+        # What was opened with a signature holds one still, broken as it is.
+        guards = workshop.guards_for(signed=destination.unsigned)
+        return report_pictures(open_document(written.data, destination.name, guards))
+
+    reports = _REPORTS.get(written, report)
     own: dict[str, list[Standing]] = {}
-    for each, member in zip(copy.placed, written.members, strict=True):
-        own.setdefault(member, []).append(each)
+    for placement, member in zip(copy.placed, written.members, strict=True):
+        own.setdefault(member, []).append(placement)
     for copied, member in written.copies:
         own[copied] = own[member]
     already = document_of(workshop, destination).member_names
     pictures = []
-    for report in reports:
-        placed = tuple(own.get(report.member, ())) if report.member not in already else ()
-        label = placed[0].clipping.name if placed else report.description[:60] or report.member.rsplit("/", 1)[-1]
-        pictures.append(Weighed(label, report, placed))
-    rest = len(written.data) - sum(report.record_bytes for report in reports)
+    for each in reports:
+        placed = tuple(own.get(each.member, ())) if each.member not in already else ()
+        label = placed[0].clipping.name if placed else each.description[:60] or each.member.rsplit("/", 1)[-1]
+        pictures.append(Weighed(label, each, placed))
+    rest = len(written.data) - sum(each.record_bytes for each in reports)
     return Weight(len(written.data), rest, tuple(pictures))

@@ -126,6 +126,12 @@ class Workshop:
         guards = self.guards_for(signed=signed)
         return self._documents.get((blob, signed), lambda: open_document(self.store.blobs.get(blob), name, guards))
 
+    def take_in(self, data: bytes, name: str, *, signed: bool = False) -> tuple[str, Document]:
+        """Open bytes from outside and keep them; the key of the bytes and the document. Raises `InputRefused`."""
+        opened = open_document(data, name, self.guards_for(signed=signed))
+        blob = self.store.blobs.put(data)
+        return blob, self._documents.get((blob, signed), lambda: opened)
+
     def guards_for(self, *, signed: bool) -> Guards:
         """The guards, with or without the one against breaking signatures."""
         return replace(self.guards, refuse_signed=not signed)

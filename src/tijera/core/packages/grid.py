@@ -7,12 +7,13 @@ Rows and columns are counted from 0 here.
 from __future__ import annotations
 
 import re
-from bisect import bisect_right
+from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from fractions import Fraction
 
 from tijera.core.errors import SpotUnknown
+from tijera.core.packages.pulled import Pulled
 from tijera.core.packages.spots import WHOLE, Crop, Follows, Side, Spot, SpotKind, Stand
 from tijera.core.units import EMU_PER_PIXEL, EMU_PER_POINT, Length
 
@@ -203,8 +204,13 @@ class GridSheet:
     used_rows: int
     used_columns: int
     hidden: bool
-    read_cells: Callable[[], Sequence[GridCell]]
-    """All cells that show something, in order of rows."""
+    read_cells: Callable[[], Pulled[GridCell]]
+    """All cells that show something, in order of rows, read as far as they are asked for."""
+
+    def cells_between(self, first: int, last: int) -> Sequence[GridCell]:
+        """The cells of some rows that show something."""
+        cells = self.read_cells().up_to(lambda cell: cell.row > last)
+        return cells[bisect_left(cells, first, key=_row_of) : bisect_right(cells, last, key=_row_of)]
 
     def area(self, cells: CellRange) -> CellRange:
         """The cells that are meant: one that is merged with others stands for all of them."""
@@ -263,6 +269,10 @@ class GridSheet:
             return column, Length(int(x)), cells.top, height
         row, y = self.rows.at(self.rows.start(cells.top) + height.emu, MOST_ROWS)
         return column, Length(int(x)), row, Length(int(y))
+
+
+def _row_of(cell: GridCell) -> int:
+    return cell.row
 
 
 def spot_id(sheet: str, cells: CellRange) -> str:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from threading import RLock
 from typing import Generic, TypeVar, overload
 
@@ -37,6 +37,12 @@ class Pulled(Sequence[_T]):
                     self._failed = error
                     raise
             return len(self._known) >= count
+
+    def up_to(self, is_beyond: Callable[[_T], bool]) -> Sequence[_T]:
+        """Those that are known once one is beyond what is wanted, which is among the last of them."""
+        while not (self._known and is_beyond(self._known[-1])) and self.pull_more():
+            pass
+        return self._known
 
     def pull_more(self) -> bool:
         """Read on by a step; whether there may be more."""

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import hashlib
-from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 from dataclasses import asdict
 from pathlib import Path
@@ -250,12 +249,7 @@ def sheets_cells(document: Document, sheet: int, first: int, last: int) -> Seque
     grids = as_sheets(document).grids
     if sheet >= len(grids):
         raise NotFound(what="sheet", key=sheet)
-    every = grids[sheet].read_cells()
-    return every[bisect_left(every, first, key=_row) : bisect_right(every, last, key=_row)]
-
-
-def _row(cell: GridCell) -> int:
-    return cell.row
+    return grids[sheet].cells_between(first, last)
 
 
 def _crop(text: str) -> Crop:

@@ -25,6 +25,7 @@ from tijera.core.packages.ods.tables import (
     rows_of,
     used,
 )
+from tijera.core.packages.pulled import Pulled
 from tijera.core.packages.spots import Spot
 from tijera.core.packages.xmlspan import Element, XmlPart, parse_safely, whole_number
 from tijera.core.packages.zipped import Guards, Package, Packaged, open_package
@@ -74,8 +75,8 @@ class OdsDocument(Packaged):
         used_rows, used_columns = used(found)
         properties = self.styles.properties("table", table.get(q("table:style-name")), "style:table-properties")
 
-        def cells() -> tuple[GridCell, ...]:
-            return tuple(read_cells(found))
+        def cells() -> Pulled[GridCell]:
+            return Pulled(read_cells(found))
 
         return GridSheet(
             name=name,

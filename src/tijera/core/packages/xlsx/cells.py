@@ -6,15 +6,17 @@ Sources: ECMA-376 Part 1 §18.3.1.4 (c), §18.8.30 (numFmt and the built-in ones
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
+from typing import NamedTuple
 
 from tijera.core.packages.grid import MOST_COLUMNS, GridCell, column_index
 from tijera.core.packages.xlsx.names import Names
 from tijera.core.packages.xlsx.tracks import row_number
 from tijera.core.packages.xmlspan import Element, whole_number
 
-_REFERENCE = re.compile(r"([A-Za-z]{1,3})[0-9]{1,7}")
+_LETTERS = re.compile(r"[A-Za-z]{1,3}")
 _BUILT_IN = {1: "0", 2: "0.00", 3: "#,##0", 4: "#,##0.00", 9: "0%", 10: "0.00%"}
 _BUILT_IN |= dict.fromkeys((14, 15, 16, 17), "yyyy-mm-dd")
 _BUILT_IN |= dict.fromkeys((18, 19, 20, 21, 45, 46, 47), "h:mm")
@@ -24,6 +26,7 @@ _DAYS_TO_1900, _DAYS_TO_1904 = 25_569, 24_107
 """From day 0 of the two date systems to 1 January 1970."""
 _MINUTES_A_DAY = 1_440
 _MOST_TEXT = 2_000
+_MOST_DAYS = 3_000_000
 
 
 @dataclass(frozen=True)
@@ -40,7 +43,7 @@ class CellStyles:
         except ValueError:
             return text
         code = self.formats[style] if style < len(self.formats) else ""
-        return _formatted(value, code, _DAYS_TO_1904 if self.is_1904 else _DAYS_TO_1900)
+        return _formatted(value, _reading(code), _DAYS_TO_1904 if self.is_1904 else _DAYS_TO_1900)
 
 
 def read_styles(root: Element | None, names: Names, *, is_1904: bool) -> CellStyles:
@@ -64,24 +67,27 @@ def _rich_text(node: Element, names: Names) -> str:
     return "".join(each.text or "" for each in runs)[:_MOST_TEXT]
 
 
-def read_cells(root: Element, names: Names, strings: Sequence[str], styles: CellStyles) -> tuple[GridCell, ...]:
-    """All cells of a sheet that show something."""
-    q = names.q
-    found, row_at = [], -1
-    for row in root.iterfind(f"{q('sheetData')}/{q('row')}"):
-        row_at = row_number(row, row_at)
-        column = -1
-        for cell in row.iterfind(q("c")):
-            column = _column(cell, column)
+def read_cells(root: Element, names: Names, strings: Sequence[str], styles: CellStyles) -> Iterator[GridCell]:
+    """The cells of a sheet that show something."""
+    row_tag, cell_tag, row_at = names.q("row"), names.q("c"), -1
+    data = root.find(names.q("sheetData"))
+    for row in () if data is None else data.iterchildren(row_tag):
+        row_at, column = row_number(row, row_at), -1
+        for cell in row.iterchildren(cell_tag):
+            column = _column(cell.get("r", ""), column)
             text, is_number = _shown(cell, names, strings, styles)
             if text and column < MOST_COLUMNS:
-                found.append(GridCell(row_at, column, text, is_number))
-    return tuple(found)
+                yield GridCell(row_at, column, text, is_number)
 
 
-def _column(cell: Element, before: int) -> int:
-    match = _REFERENCE.fullmatch(cell.get("r", ""))
-    return column_index(match[1]) if match else before + 1
+def _column(reference: str, before: int) -> int:
+    found = _column_named(reference.rstrip("0123456789"))
+    return before + 1 if found is None else found
+
+
+@lru_cache(maxsize=1_000)
+def _column_named(letters: str) -> int | None:
+    return column_index(letters) if _LETTERS.fullmatch(letters) else None
 
 
 def _shown(cell: Element, names: Names, strings: Sequence[str], styles: CellStyles) -> tuple[str, bool]:
@@ -89,7 +95,7 @@ def _shown(cell: Element, names: Names, strings: Sequence[str], styles: CellStyl
     if kind == "inlineStr":
         node = cell.find(q("is"))
         return ("" if node is None else _rich_text(node, names)), False
-    value = cell.findtext(q("v")) or ""
+    value = next((node.text or "" for node in cell.iterchildren(q("v"))), "")
     if kind == "s":
         index = whole_number(value.strip(), -1)
         return (strings[index] if 0 <= index < len(strings) else ""), False
@@ -100,17 +106,39 @@ def _shown(cell: Element, names: Names, strings: Sequence[str], styles: CellStyl
     return value[:_MOST_TEXT], False
 
 
-def _formatted(value: float, code: str, days_to_epoch: int) -> str:
+class _NumberFormat(NamedTuple):
+    """What a format's code says, as far as a proof needs it."""
+
+    has_day: bool
+    has_time: bool
+    decimals: int | None
+    """None where the number is written as it is."""
+    in_percent: bool
+    by_thousands: bool
+
+
+@lru_cache(maxsize=1_000)
+def _reading(code: str) -> _NumberFormat:
     plain = _QUOTED.sub("", code.split(";", maxsplit=1)[0]).lower()
     has_day, has_time = bool(re.search(r"[yd]", plain)), bool(re.search(r"[hs]", plain))
-    if (has_day or has_time or (plain.strip("m/-. ") == "" and "m" in plain)) and abs(value) < 3_000_000:
-        return _moment(value, days_to_epoch, has_day=has_day or not has_time, has_time=has_time)
-    decimals = len(match[1]) if (match := re.search(r"0\.(0+)", plain)) else 0
-    if "%" in plain:
-        return f"{value * 100:.{decimals}f}%"
-    if "0" in plain and "e" not in plain:
-        return f"{value:,.{decimals}f}".replace(",", "\u2009") if "," in plain else f"{value:.{decimals}f}"
-    return f"{value:.10g}"
+    is_month = plain.strip("m/-. ") == "" and "m" in plain
+    places = len(match[1]) if (match := re.search(r"0\.(0+)", plain)) else 0
+    in_percent = "%" in plain
+    is_plain = not in_percent and ("0" not in plain or "e" in plain)
+    return _NumberFormat(
+        has_day or (is_month and not has_time), has_time, None if is_plain else places, in_percent, "," in plain
+    )
+
+
+def _formatted(value: float, code: _NumberFormat, days_to_epoch: int) -> str:
+    if (code.has_day or code.has_time) and abs(value) < _MOST_DAYS:
+        return _moment(value, days_to_epoch, has_day=code.has_day, has_time=code.has_time)
+    if code.decimals is None:
+        return f"{value:.10g}"
+    if code.in_percent:
+        return f"{value * 100:.{code.decimals}f}%"
+    written = f"{value:,.{code.decimals}f}" if code.by_thousands else f"{value:.{code.decimals}f}"
+    return written.replace(",", "\u2009")
 
 
 def _moment(value: float, days_to_epoch: int, *, has_day: bool, has_time: bool) -> str:

@@ -11,6 +11,7 @@ from typing import TYPE_CHECKING
 from tijera.core.errors import PartMalformed
 from tijera.core.packages.grid import CellRange, GridCell, GridSheet
 from tijera.core.packages.opc.relationships import Relationship, Relationships
+from tijera.core.packages.pulled import Pulled
 from tijera.core.packages.xlsx.cells import read_cells
 from tijera.core.packages.xlsx.drawings import Drawing
 from tijera.core.packages.xlsx.names import Names
@@ -83,9 +84,10 @@ def read_sheet(document: XlsxDocument, name: str, member: str, *, hidden: bool) 
     used_rows, used_columns = _used(root, names)
     merged = (CellRange.parse(each.get("ref", "")) for each in root.iter(names.q("mergeCell")))
 
-    def cells() -> tuple[GridCell, ...]:
+    def cells() -> Pulled[GridCell]:
+        # Parsed anew, and kept only until all of it was read.
         again = XmlPart(member, package.read(member)).root
-        return read_cells(again, names, document.strings, document.cell_styles)
+        return Pulled(read_cells(again, names, document.strings, document.cell_styles))
 
     grid = GridSheet(
         name=name,
