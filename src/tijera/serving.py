@@ -78,8 +78,11 @@ def _run(
     with_demo_data: bool,
     opens: Callable[[FastAPI, str], None] | None = None,
 ) -> int:
+    import gc
     import time
 
+    # What is put together here stays: nobody need look for garbage in it, neither now nor later.
+    gc.disable()
     import uvicorn
 
     folder = _data_folder(arguments.data, kind)
@@ -90,6 +93,8 @@ def _run(
     app = build_app(
         folder, with_demo_data=with_demo_data, scene=arguments.scene, seconds=lambda: time.monotonic() - began
     )
+    gc.freeze()
+    gc.enable()
     address = f"http://127.0.0.1:{listener.getsockname()[1]}"
     sys.stdout.write(f"Tijera is ready: {address}/  (Ctrl + C stops it)\n")
     sys.stdout.flush()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import sys
 from dataclasses import replace
+from typing import TYPE_CHECKING
 
 import numpy as np
 from PIL import Image, ImageGrab
@@ -15,7 +16,9 @@ from tijera.core.frames.frame import Frame, Monitor, WindowBox
 from tijera.core.frames.source import Grab, LiveView, LiveWindow
 from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.picture import Picture
-from tijera.screens.xserver import XServer
+
+if TYPE_CHECKING:
+    from tijera.screens.xserver import XServer
 
 _NO_WINDOWS = "This system does not tell of its windows: draw a region, or point at a pane."
 _NO_POINTER = "This system gives its screen without the pointer."
@@ -76,4 +79,7 @@ def open_screen() -> ComputerScreen:
     name = os.environ.get("DISPLAY")
     if not name:
         raise ScreenUnavailable(why="this session has no display (DISPLAY is not set)")
+    # Where there is no display its library is not read either: that is a tenth of the start.
+    from tijera.screens.xserver import XServer
+
     return ComputerScreen(XServer.connect(name))
