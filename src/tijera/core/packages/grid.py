@@ -293,14 +293,17 @@ def find_spot(sheets: Sequence[GridSheet], wanted: str) -> tuple[int, CellRange,
     raise SpotUnknown(spot=wanted)
 
 
+_MOST_LISTED = 200
+
+
 def usual_spots(sheets: Sequence[GridSheet]) -> Iterator[Spot]:
     """A place for each column of each sheet that is in use, in the first row below what the sheet holds.
 
-    Any other cell is a place as well; nobody wants a million of them listed.
+    Any other cell is a place as well; nobody wants a million of them listed, nor more columns than can be read.
     """
     for sheet in sheets:
         row = min(sheet.used_rows, MOST_ROWS - 1)
-        for column in range(min(sheet.used_columns + 1, MOST_COLUMNS)):
+        for column in range(min(sheet.used_columns + 1, _MOST_LISTED)):
             spot = sheet.spot(f"{column_name(column)}{row + 1}")
             if spot is not None:
                 yield spot

@@ -150,6 +150,8 @@ def _read_directory(data: bytes, guards: Guards) -> Package:
         if data[wide_end : wide_end + 4] != _ZIP64_END or wide_end + 56 > locator:
             raise PackageTruncated(why="its 64-bit directory is missing")
         count, size, offset = struct.unpack_from("<3Q", data, wide_end + 32)
+    if not count:
+        raise PackageTruncated(why="there is nothing in it")
     if count > guards.members:
         raise TooManyMembers(count=count, most=guards.members)
     if offset + size > end:

@@ -89,7 +89,7 @@ def _check_picture(document: DocxDocument, drawing: Element, parts: Mapping[str,
     relationships = parts.get(document.relationships.name)
     if relationships is None:
         known = document.relationships.get(wanted)
-        if known is None or known.target not in document.package:
+        if known is None or (known.target not in document.package and known.target not in parts):
             raise StructureBroken(part=part, why=f"the relationship {wanted} leads nowhere")
         return
     matching = [node for node in etree.fromstring(relationships) if node.get("Id") == wanted]

@@ -8,6 +8,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
+from email.errors import MessageError
 from email.header import decode_header, make_header
 from email.message import Message
 from email.parser import BytesHeaderParser
@@ -94,7 +95,7 @@ def decoded(text: str) -> str:
     """A header field's text with its encoded words (RFC 2047) read; as it is where they can't be."""
     try:
         return " ".join(str(make_header(decode_header(text))).split())
-    except (ValueError, LookupError, UnicodeError):
+    except (ValueError, LookupError, UnicodeError, MessageError):
         return " ".join(text.split())
 
 

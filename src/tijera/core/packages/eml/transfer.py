@@ -43,9 +43,10 @@ def text_of(entity: Entity) -> tuple[str, str | None]:
     for charset in (entity.charset, "utf-8"):
         try:
             text = data.decode(charset)
-        except (LookupError, UnicodeDecodeError):
+            comes_back = text.encode(charset) == data
+        except (LookupError, UnicodeError):
             continue
-        return text, charset if text.encode(charset) == data else None
+        return text, charset if comes_back else None
     return data.decode("latin-1"), "latin-1"
 
 

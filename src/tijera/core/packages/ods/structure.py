@@ -147,14 +147,22 @@ def _row_form(row: Element, row_styles: Mapping[str, str | None]) -> tuple[objec
             own = {name: value for name, value in cell.attrib.items() if name != _COLUMNS_REPEATED}
             inside = (
                 (cell.text or "").strip(),
-                *(etree.tostring(child, method="c14n", exclusive=True) for child in cell),
+                *map(_said, cell),
             )
             _join(cells, (cell.tag, own, inside), whole_number(cell.get(_COLUMNS_REPEATED), 1, 1))
         else:
-            cells.append((etree.tostring(cell, method="c14n", exclusive=True),))
+            cells.append((_said(cell),))
     while cells and cells[-1][:2] == (ROW, (CELL, {}, ("",))):
         cells.pop()
     return said, cells
+
+
+def _said(node: Element) -> bytes:
+    """An element in canonical form; as it is where a namespace of it has none."""
+    try:
+        return bytes(etree.tostring(node, method="c14n", exclusive=True))
+    except etree.C14NError:
+        return bytes(etree.tostring(node))
 
 
 def _join(out: _Form, said: tuple[object, ...], times: int) -> None:

@@ -6,6 +6,7 @@ import posixpath
 from dataclasses import dataclass
 from urllib.parse import unquote
 
+from tijera.core.errors import PartMalformed
 from tijera.core.packages.xmlspan import Splice, XmlPart, attributes
 from tijera.core.packages.zipped import Package
 
@@ -49,6 +50,8 @@ class Relationships:
         self.name = rels_name(part)
         self.exists = self.name in package
         self._xml = XmlPart(self.name, package.read(self.name) if self.exists else _EMPTY.encode())
+        if self._xml.root.tag != f"{{{NAMESPACE}}}Relationships":
+            raise PartMalformed(part=self.name, why="it holds no relationships")
         self.all = tuple(
             Relationship(
                 id=node.get("Id", ""),

@@ -11,6 +11,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from fractions import Fraction
 
+from tijera.core.errors import StructureBroken
 from tijera.core.packages.grid import CellRange, find_spot
 from tijera.core.packages.opc.content_types import NAME as CONTENT_TYPES
 from tijera.core.packages.opc.media import media_members, relate
@@ -97,7 +98,9 @@ def _on_sheet(document: XlsxDocument, sheet: Sheet, placed: Sequence[_Placed], p
         relationships = Relationships(document.package, name)
         parts.types[name] = DRAWING_TYPE
         if known is None:
-            (id_,) = sheet.relationships.free_ids(1)
+            # A drawing that the sheet names and nothing leads to gets what it names.
+            is_free = bool(sheet.drawing_id) and sheet.relationships.get(str(sheet.drawing_id)) is None
+            id_ = str(sheet.drawing_id) if is_free else sheet.relationships.free_ids(1)[0]
             sheet_parts = [(id_, f"{document.names.relationships}/drawing", name)]
     else:
         part, relationships = drawing.part, drawing.relationships
@@ -115,8 +118,9 @@ def _on_sheet(document: XlsxDocument, sheet: Sheet, placed: Sequence[_Placed], p
     if sheet_parts:
         listed = sheet.relationships.with_added(sheet_parts)
         _put(parts, sheet.relationships.name, listed, exists=sheet.relationships.exists)
-    if sheet_parts or heights:
-        drawing_id = sheet_parts[0][0] if sheet_parts else None
+    fresh = [id_ for id_, _, _ in sheet_parts if id_ != sheet.drawing_id]
+    if fresh or heights:
+        drawing_id = fresh[0] if fresh else None
         parts.changed[sheet.member] = _changed_sheet(document, sheet, drawing_id, heights)
 
 
@@ -215,6 +219,8 @@ _OWN_HEIGHT = re.compile(r"""\s(?:ht|customHeight)\s*=\s*(?:"[^"]*"|'[^']*')""")
 def _grow_rows(part: XmlPart, names: Names, heights: dict[int, Fraction]) -> list[Splice]:
     """Give rows their height; a row that is not there yet is put between its neighbours."""
     data = part.root.find(names.q("sheetData"))
+    if data is None:
+        raise StructureBroken(part=part.name, why="the sheet has no place for rows")
     rows: dict[int, Element] = {}
     at = -1
     for node in data.iterfind(names.q("row")):

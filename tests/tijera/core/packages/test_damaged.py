@@ -1,0 +1,135 @@
+"""Damaged files: kept whole or refused with the reason, never a crash; each way to find one is kept as a case of its own."""
+
+from __future__ import annotations
+
+import struct
+import unittest
+from collections.abc import Callable
+
+from tests.support.docx import Docx, members, paragraph
+from tests.support.mutation import damaged_message, damaged_package
+from tests.support.ods import Ods, row
+from tests.support.pictures import encoded, text_like
+from tests.support.xlsx import Tab, Xlsx, cells
+from tests.tijera.core.packages.test_layouts import _odt
+from tijera.core.errors import PackageTruncated, PartMalformed, StructureBroken, TijeraError
+from tijera.core.packages.eml.document import open_eml
+from tijera.core.packages.formats import Document, as_sheets, as_text, open_document, report_pictures, write
+from tijera.core.packages.placed import Layout, PlacedPicture
+from tijera.core.packages.spots import SpotKind
+from tijera.core.units import Length
+from tijera.demo.handbook import make_handbook
+from tijera.demo.notice import make_notice
+from tijera.demo.tide_table import make_tide_table
+
+_PNG = encoded(text_like(30, 20, seed=4))
+_ROUNDS = 150
+
+
+def _picture(spot: str, layout: Layout | None = None) -> PlacedPicture:
+    return PlacedPicture(spot, _PNG, "png", Length.from_mm(20), Length.from_mm(13), "x", layout or Layout())
+
+
+def _use(data: bytes) -> Document:
+    """All that can be done with a file: read whole, weighed, placed into, read again."""
+    document = open_document(data)
+    spots = list(document.spots())
+    report_pictures(document)
+    if spots and spots[0].kind is SpotKind.SHEET:
+        for sheet in as_sheets(document).grids:
+            len(sheet.read_cells())
+    else:
+        len(as_text(document).outline.body.blocks)
+    for spot in spots[:1] + spots[-1:]:
+        layout = Layout(stand=spot.stands[-1], caption="The bell", grows_row=True)
+        list(open_document(write(document, [_picture(spot.id, layout)]).data).spots())
+    return document
+
+
+class AtRandom(unittest.TestCase):
+    """Whatever is damaged, somebody can say what is wrong."""
+
+    def test_nothing_crashes(self) -> None:
+        """Seeds are numbers, so that one that fails can be looked at."""
+        cases: dict[str, tuple[bytes, Callable[[bytes, int], bytes]]] = {
+            "docx": (Docx(paragraph("one") + paragraph("two")).build(), damaged_package),
+            "handbook": (make_handbook(), damaged_package),
+            "odt": (_odt(), damaged_package),
+            "xlsx": (make_tide_table(), damaged_package),
+            "ods": (Ods({"T": row("one", "two") * 3}).build(), damaged_package),
+            "eml": (make_notice(), damaged_message),
+        }
+        kept = refused = 0
+        for name, (data, damage) in cases.items():
+            for seed in range(_ROUNDS if name != "handbook" else _ROUNDS // 5):
+                with self.subTest(name, seed=seed):
+                    try:
+                        _use(damage(data, seed))
+                        kept += 1
+                    except TijeraError as error:
+                        self.assertTrue(error.title and error.detail and error.remedy)
+                        refused += 1
+        self.assertGreater(kept, _ROUNDS)
+        self.assertGreater(refused, _ROUNDS)
+
+
+class Found(unittest.TestCase):
+    """What damage at random brought up."""
+
+    def test_a_package_with_nothing_in_it(self) -> None:
+        """The end of a directory and no more."""
+        with self.assertRaises(PackageTruncated):
+            open_document(b"PK\x05\x06" + struct.pack("<4H2IH", 0, 0, 0, 0, 0, 0, 0))
+
+    def test_header_words_that_cannot_be_read_stay_as_they_are(self) -> None:
+        """Broken base64, a charset that there is not; a part of such a charset without a letter in it."""
+        said = b"=?utf-8?b?AAAAAAAAAAAAAAAAAAAAAAAAA?= =?x-\xffone?q?a?="
+        data = b"From: a@b.example\r\nSubject: " + said + b"\r\nContent-Type: text/html; charset=x-none\r\n\r\n"
+        document = open_eml(data)
+        self.assertTrue(any("=?" in value for _, value in document.fields))
+        self.assertEqual(document.html_text[0], "")
+
+    def test_relationships_that_are_none_are_refused(self) -> None:
+        """Ids in a part that means something else could be taken twice."""
+        built = Docx(paragraph("x"))
+        parts = members(built.build())["word/_rels/document.xml.rels"].replace(b"/package/2006/", b"/package/2007/")
+        with self.assertRaises(PartMalformed):
+            open_document(Docx(paragraph("x"), extra={"word/_rels/document.xml.rels": parts}).build())
+
+    def test_a_drawing_that_a_sheet_names_and_nothing_leads_to(self) -> None:
+        """It gets what it names; the sheet stays as it is."""
+        data = Xlsx([Tab(rows=cells(("one",)), after='<drawing r:id="rId7"/>')]).build()
+        written = members(write(open_document(data), [_picture("Timetable!B2")]).data)
+        self.assertEqual(written["xl/worksheets/sheet1.xml"], members(data)["xl/worksheets/sheet1.xml"])
+        self.assertIn(b'Id="rId7"', written["xl/worksheets/_rels/sheet1.xml.rels"])
+
+    def test_a_sheet_without_a_place_for_rows_grows_none(self) -> None:
+        """Refused where a row would have to be made, placed into where not."""
+        data = Xlsx([Tab(rows=cells(("one",)))]).build()
+        sheet = members(data)["xl/worksheets/sheet1.xml"]
+        bare = sheet[: sheet.index(b"<sheetData")] + sheet[sheet.index(b"</sheetData>") + len(b"</sheetData>") :]
+        document = open_document(Xlsx([Tab()], extra={"xl/worksheets/sheet1.xml": bare}).build())
+        write(document, [_picture("Timetable!B2")])
+        with self.assertRaises(StructureBroken):
+            write(document, [_picture("Timetable!B2", Layout(grows_row=True))])
+
+    def test_a_namespace_without_a_canonical_form(self) -> None:
+        """A relative one in a cell beside the place."""
+        odd = '<table:table-row><table:table-cell><text:p xmlns:x="here">one</text:p></table:table-cell></table:table-row>'
+        _use(Ods({"T": odd * 2}).build())
+
+    def test_a_picture_that_is_named_and_not_there_lends_its_relationship(self) -> None:
+        """The new one gets the free name, and with it what led nowhere."""
+        kind = "http://schemas.openxmlformats.org/officeDocument/2006/relationships/image"
+        relationship = f'<Relationship Id="rId9" Type="{kind}" Target="media/image1.png"/>'
+        data = Docx(paragraph("x"), relationships=relationship).build()
+        written = write(open_document(data), [_picture("b.1")])
+        self.assertIn("word/media/image1.png", written.members)
+        self.assertEqual(len(report_pictures(open_document(written.data))), 1)
+
+    def test_a_lone_cell_far_off_does_not_list_every_column(self) -> None:
+        """Any cell is a place; those that are listed can be read."""
+        far = '<row r="1"><c r="XFD1" t="inlineStr"><is><t>x</t></is></c></row>'
+        document = open_document(Xlsx([Tab(rows=far)]).build())
+        self.assertLess(len(list(document.spots())), 300)
+        self.assertEqual(document.spot("XFD1").id, "Timetable!XFD1")
