@@ -80,6 +80,11 @@ export function useInHand(): { id: string | null; clipping: Clipping | null } {
   return clipping?.id === chosen ? { id: chosen, clipping } : { id: chosen, clipping: null };
 }
 
+/** Which clipping lies in hand at this moment, for what is done now; null where none does. */
+export function inHandNow(): string | null {
+  return useBenchState.getState().clipping ?? queries.getQueryData<Bench>(["bench"])?.newest?.id ?? null;
+}
+
 export function useClippingInHand(): Clipping | null {
   return useInHand().clipping;
 }
@@ -186,6 +191,8 @@ export async function redo(): Promise<void> {
 
 /** Choose the place for the next clipping; it shows at once, the answer only confirms it. */
 export async function chooseSpot(destination: string, spot: Spot): Promise<void> {
+  // What was asked before would only put the old place back for a moment.
+  void queries.cancelQueries({ queryKey: ["bench"] });
   queries.setQueryData<Bench>(["bench"], (bench) =>
     bench?.destination?.id === destination ? { ...bench, destination: { ...bench.destination, spot } } : bench,
   );

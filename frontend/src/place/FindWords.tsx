@@ -1,31 +1,22 @@
 import InputBase from "@mui/material/InputBase";
-import { useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import type { Outline } from "../api/client";
 import { findWords } from "./blocks";
 
-interface FindWordsProps {
-  outline: Outline;
-  /** Bring a block into the galley and say which element it is. */
-  reveal: (block: string) => HTMLElement | null;
+/** A block that was found; each time anew, so that Enter goes there again. */
+export interface Found {
+  block: string;
 }
 
-/** A field that goes to words of the text. */
-export function FindWords({ outline, reveal }: FindWordsProps) {
+/** A field that goes to words of the text. Those in a part that is still being read are found once it is there. */
+export function FindWords({ outline, onFound }: { outline: Outline; onFound: (found: Found) => void }) {
   const [words, setWords] = useState("");
-  const [last, setLast] = useState<string | null>(null);
-  const [lost, setLost] = useState(false);
-  const go = (from: string | null, wanted: string) => {
-    const found = findWords(outline, wanted, from);
-    setLast(found);
-    setLost(wanted.trim() !== "" && found === null && !outline.more);
-    if (found === null) return;
-    const target = reveal(found);
-    target?.scrollIntoView({ block: "center", inline: "center" });
-    for (const each of target?.closest("main")?.querySelectorAll(".block-found") ?? []) {
-      each.classList.remove("block-found");
-    }
-    target?.classList.add("block-found");
-  };
+  const [after, setAfter] = useState<Found | null>(null);
+  const block = useMemo(() => findWords(outline, words, after?.block ?? null), [outline, words, after]);
+  const lost = words.trim() !== "" && block === null && !outline.more;
+  useEffect(() => {
+    if (block !== null) onFound({ block });
+  }, [block, after, onFound]);
   return (
     <InputBase
       className="find-words"
@@ -35,14 +26,24 @@ export function FindWords({ outline, reveal }: FindWordsProps) {
       endAdornment={lost ? <span className="weak">not there</span> : null}
       onChange={(event) => {
         setWords(event.target.value);
-        go(null, event.target.value);
+        setAfter(null);
       }}
       onKeyDown={(event) => {
-        if (event.key === "Enter") {
-          event.stopPropagation();
-          go(last, words);
-        }
+        if (event.key !== "Enter") return;
+        event.stopPropagation();
+        if (block !== null) setAfter({ block });
       }}
     />
   );
+}
+
+/** Go to the block that was found, and mark it. */
+export function useFound(ground: HTMLElement | null, found: Found | null): void {
+  useEffect(() => {
+    if (!ground || !found) return;
+    const target = ground.querySelector(`[data-block="${CSS.escape(found.block)}"]`);
+    target?.scrollIntoView({ block: "center", inline: "center" });
+    for (const each of ground.querySelectorAll(".block-found")) each.classList.remove("block-found");
+    target?.classList.add("block-found");
+  }, [ground, found]);
 }

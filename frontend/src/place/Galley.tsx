@@ -6,7 +6,7 @@ import { OpenAnother } from "../app/OpenAnother";
 import { useBenchState } from "../app/state";
 import { BlockView, Spots } from "./Blocks";
 import { flows } from "./blocks";
-import { FindWords } from "./FindWords";
+import { type Found, FindWords, useFound } from "./FindWords";
 import { GalleyContext, toPx } from "./GalleyContext";
 import { moveAmongSpots, usePlacedKeys } from "./keys";
 import { type Stretch, laneOf, stretches, whereabouts } from "./stretches";
@@ -33,19 +33,23 @@ export function Galley({ destination }: { destination: Destination }) {
     [outline],
   );
   const at = useMemo(() => whereabouts(parts), [parts]);
+  const [found, setFound] = useState<Found | null>(null);
   const [called, setCalled] = useState("");
   const placedAt = destination.placements.find((each) => each.id === placement)?.spot;
-  const wanted = [called, galley?.state.currentSpot, chosenSpot, placedAt].map((id) => at.get(id ?? "") ?? -1);
+  const wanted = [found?.block, called, galley?.state.currentSpot, chosenSpot, placedAt];
   const ready = outline !== undefined && (!outline.more || [chosenSpot, placedAt].every((id) => !id || at.has(id)));
-  const isShown = useStretches(ground, wanted);
-  const reveal = (id: string, kind: "spot" | "block"): HTMLElement | null => {
-    if (!isShown(at.get(id) ?? -1)) {
-      flushSync(() => {
-        setCalled(id);
-      });
-    }
-    return ground?.querySelector<HTMLElement>(`[data-${kind}="${CSS.escape(id)}"]`) ?? null;
+  const isShown = useStretches(
+    ground,
+    wanted.map((id) => at.get(id ?? "") ?? -1),
+  );
+  /** Bring a spot into the page, so that it can have the focus. */
+  const reveal = (spot: string) => {
+    if (isShown(at.get(spot) ?? -1)) return;
+    flushSync(() => {
+      setCalled(spot);
+    });
   };
+  useFound(ground, found);
   usePlacedKeys();
   // Come back to where the work is: the chosen picture, else the chosen place.
   useEffect(() => {
@@ -67,7 +71,7 @@ export function Galley({ destination }: { destination: Destination }) {
           {sectionWords(state.outline, current?.section ?? 0)} · a proof of the text, not of its pages
         </span>
         <span className="tool-end">
-          <FindWords outline={state.outline} reveal={(block) => reveal(block, "block")} />
+          <FindWords outline={state.outline} onFound={setFound} />
           <OpenAnother />
         </span>
       </div>
@@ -78,7 +82,7 @@ export function Galley({ destination }: { destination: Destination }) {
           className="galley"
           ref={setGround}
           onKeyDown={(event) => {
-            moveAmongSpots(event, order, state.currentSpot, (spot) => reveal(spot, "spot"));
+            moveAmongSpots(event, order, state.currentSpot, reveal);
           }}
         >
           {parts.map((stretch, index) => (

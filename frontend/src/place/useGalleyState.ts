@@ -1,5 +1,5 @@
 import { useDeferredValue, useMemo, useState } from "react";
-import { chooseSpot, placeClipping, useInHand, useOutline } from "../api/bench";
+import { chooseSpot, inHandNow, placeClipping, useInHand, useOutline } from "../api/bench";
 import type { Destination } from "../api/client";
 import { useBenchState } from "../app/state";
 import { bySpot, readingOrder } from "./blocks";
@@ -36,8 +36,8 @@ export function useGalleyState(
       onFocusSpot: setFocused,
       onSpot: (spot) => {
         const chosen = outline.spots[spot];
-        const now = useBenchState.getState().clipping ?? inHand?.id;
-        if (spot === chosenSpot && now !== undefined) void placeClipping(id, now, spot);
+        const now = inHandNow();
+        if (spot === chosenSpot && now !== null) void placeClipping(id, now, spot);
         else if (chosen) void chooseSpot(id, chosen);
       },
       onDropClipping: (spot, dropped) => {

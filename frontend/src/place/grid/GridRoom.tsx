@@ -1,7 +1,15 @@
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { chooseSpotNamed, movePlacement, placeClipping, showError, useGrid, useInHand } from "../../api/bench";
+import {
+  chooseSpotNamed,
+  inHandNow,
+  movePlacement,
+  placeClipping,
+  showError,
+  useGrid,
+  useInHand,
+} from "../../api/bench";
 import { api, type Destination, type Grid } from "../../api/client";
 import { mm } from "../../app/format";
 import { OpenAnother } from "../../app/OpenAnother";
@@ -62,8 +70,8 @@ function Sheets({ destination, grid }: { destination: Destination; grid: Grid })
     }, WAIT_MS);
   };
   const placeHere = (cells: Cells | null) => {
-    const now = useBenchState.getState().clipping ?? clipping?.id;
-    if (!cells || now === undefined) return;
+    const now = inHandNow();
+    if (!cells || now === null) return;
     window.clearTimeout(timer.current);
     void placeClipping(destination.id, now, `${name}!${cellsName(cells)}`);
   };

@@ -1,11 +1,11 @@
-import { useRef } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { takePictureOut, useMessage } from "../../api/bench";
 import type { Destination, Message } from "../../api/client";
 import { weightOf } from "../../app/format";
 import { OpenAnother } from "../../app/OpenAnother";
 import { BlockView, Spots } from "../Blocks";
-import { FindWords } from "../FindWords";
+import { type Found, FindWords, useFound } from "../FindWords";
 import { GalleyContext, toPx } from "../GalleyContext";
 import { moveAmongSpots, usePlacedKeys } from "../keys";
 import { useGalleyState } from "../useGalleyState";
@@ -19,7 +19,9 @@ const PX_PER_MM = 96 / 25.4;
 export function MessageRoom({ destination }: { destination: Destination }) {
   const galley = useGalleyState(destination, PX_PER_MM, true);
   const message = useMessage(destination.id, destination.version).data;
-  const ground = useRef<HTMLDivElement>(null);
+  const [ground, setGround] = useState<HTMLDivElement | null>(null);
+  const [found, setFound] = useState<Found | null>(null);
+  useFound(ground, found);
   usePlacedKeys();
   if (!galley || !message) return <main className="room-body galley-empty">Reading the message…</main>;
   const { state, order } = galley;
@@ -33,10 +35,7 @@ export function MessageRoom({ destination }: { destination: Destination }) {
         <span className="tool-name">Message</span>
         <span className="tool-says">{saysOf(message)}</span>
         <span className="tool-end">
-          <FindWords
-            outline={outline}
-            reveal={(block) => ground.current?.querySelector(`[data-block="${CSS.escape(block)}"]`) ?? null}
-          />
+          <FindWords outline={outline} onFound={setFound} />
           <Link to="/hand-over" className="choice">
             see how it arrives
           </Link>
@@ -61,7 +60,7 @@ export function MessageRoom({ destination }: { destination: Destination }) {
           {/* eslint-disable-next-line jsx-a11y/no-static-element-interactions */}
           <div
             className="message-ground"
-            ref={ground}
+            ref={setGround}
             onKeyDown={(event) => {
               moveAmongSpots(event, order, state.currentSpot);
             }}

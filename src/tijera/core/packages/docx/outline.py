@@ -113,35 +113,26 @@ class _Reader:
         return Block(path, "other", 0, "", section, spots=tuple(spots))
 
     def _paragraph(self, node: Element, path: str, place: Round, *, offer_after: bool) -> Block:
-        q = self.names.q
-        properties = node.find(q("pPr"))
         reading = read_paragraph(node, self.names)
-        text = reading.text
+        text, facts, section = reading.text, self._facts(node), self.section
         self.open_fields = max(0, self.open_fields + reading.field_balance)
-        facts = self.styles.facts(properties)
-        level = facts.level
-        kind = {None: "paragraph", 0: "title"}.get(level, "heading")
-        if kind == "paragraph" and facts.is_list_item:
-            kind = "list"
-        section = self.section
-        ends_section = properties is not None and properties.find(q("sectPr")) is not None
         spots: list[str] = []
-        if offer_after and not self._mark_is_deleted(properties):
-            if ends_section and place.widths is None:
+        if offer_after and not facts.end_is_deleted:
+            if facts.ends_section and place.widths is None:
                 if not self._is_empty(node):
                     spots += self._spot(place, f"{path}e", node, Side.SECTION_END, Follows.PARAGRAPH, text, facts)
                 self.section = min(self.section + 1, len(self.sections) - 1)
             spots += self._spot(place, path, node, Side.AFTER, Follows.PARAGRAPH, text, facts)
-        elif ends_section:
+        elif facts.ends_section:
             self.section = min(self.section + 1, len(self.sections) - 1)
         pictures = tuple(shown_pictures(node, self.names, self.relationships)) if reading.has_pictures else ()
-        return Block(path, kind, level or 0, text, section, pictures=pictures, spots=tuple(spots))
+        return Block(path, facts.kind, facts.level or 0, text, section, pictures=pictures, spots=tuple(spots))
 
-    def _mark_is_deleted(self, properties: Element | None) -> bool:
-        """Whether the paragraph's end is a tracked deletion: it will run into the next one."""
-        q = self.names.q
-        mark = None if properties is None else properties.find(q("rPr"))
-        return mark is not None and (mark.find(q("del")) is not None or mark.find(q("moveFrom")) is not None)
+    def _facts(self, paragraph: Element) -> Facts:
+        """What its properties say, which stand first in it (§17.3.1.26)."""
+        tag = self.names.q("pPr")
+        first = paragraph[0] if len(paragraph) else None
+        return self.styles.facts(first if first is not None and first.tag == tag else paragraph.find(tag))
 
     def _takes_pictures(self, control: Element) -> bool:
         """Whether a content control holds rich content that may be edited."""
@@ -198,11 +189,10 @@ class _Reader:
         `facts` are those of the paragraph beside it, where they are known already.
         """
         section = self.sections[self.section]
-        if not place.offers_spots or self.open_fields or (side is Side.BEFORE and self._begins_deleted(node)):
-            return []
         if facts is None:
-            is_text = node.tag == self.names.q("p")
-            facts = self.styles.facts(node.find(self.names.q("pPr"))) if is_text else _NOT_TEXT
+            facts = self._facts(node) if node.tag == self.names.q("p") else _NOT_TEXT
+        if not place.offers_spots or self.open_fields or (side is Side.BEFORE and facts.end_is_deleted):
+            return []
         left, right = facts.indents.left or _NO_INDENT, facts.indents.right or _NO_INDENT
         widths = place.widths or section.column_widths
         room = self.rooms.between(widths, left, right, section.text_height, place.most_height)
@@ -223,9 +213,6 @@ class _Reader:
             stands=_ON_LINES if side is Side.BEFORE or facts.has_exact_lines else _AS_WORD,
         )
         return [path]
-
-    def _begins_deleted(self, node: Element) -> bool:
-        return node.tag == self.names.q("p") and self._mark_is_deleted(node.find(self.names.q("pPr")))
 
 
 def _row_span(rows: list[Row], start: int, cell: Cell) -> int:

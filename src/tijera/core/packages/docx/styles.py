@@ -40,6 +40,16 @@ class Facts:
     """See `Styles.heading_level`."""
     is_list_item: bool
     has_exact_lines: bool
+    ends_section: bool = False
+    end_is_deleted: bool = False
+    """Its end is a tracked deletion: it will run into the next paragraph."""
+
+    @property
+    def kind(self) -> str:
+        """What a block says of it."""
+        if self.level is None:
+            return "list" if self.is_list_item else "paragraph"
+        return "heading" if self.level else "title"
 
 
 def measure_of(node: Element | None, attribute: str) -> Fraction | None:
@@ -80,7 +90,9 @@ class Styles:
         self._levels = _levels(names, numbering)
         self._plain_indents = self._resolve_indents(None)
         self._facts: dict[tuple[object, ...], Facts] = {}
-        self._deciding = tuple(map(q, ("pStyle", "numPr", "ind", "spacing")))
+        self._deciding = frozenset(map(q, ("pStyle", "numPr", "ind", "spacing")))
+        self._section, self._run = q("sectPr"), q("rPr")
+        self._deleted = frozenset((q("del"), q("moveFrom")))
 
     def _chain(self, kind: str, style_id: str | None) -> list[Element]:
         """A style and what it is based on, the root first."""
@@ -119,6 +131,8 @@ class Styles:
                 self.heading_level(properties),
                 self.is_list_item(properties),
                 self.has_exact_lines(properties),
+                ends_section=self._section in key,
+                end_is_deleted=not self._deleted.isdisjoint(key),
             )
         return found
 
@@ -127,10 +141,16 @@ class Styles:
         if properties is None:
             return ()
         said: list[object] = []
-        for child in properties.iterchildren(*self._deciding):
-            said += (child.tag, *child.attrib.values(), *child.attrib)
-            for inner in child:
-                said += (inner.tag, *inner.attrib.values())
+        for child in properties:
+            tag = child.tag
+            if tag in self._deciding:
+                said += (tag, *child.items())
+                for inner in child:
+                    said += (inner.tag, *inner.items())
+            elif tag == self._section:
+                said.append(tag)
+            elif tag == self._run:
+                said += (inner.tag for inner in child if inner.tag in self._deleted)
         return tuple(said)
 
     def indents(self, properties: Element | None) -> Indents:

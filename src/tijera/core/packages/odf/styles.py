@@ -2,15 +2,30 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
+from dataclasses import dataclass
 from fractions import Fraction
-from typing import Any, TypeVar
 
 from tijera.core.packages.odf.names import length, q
 from tijera.core.packages.xmlspan import Element
 
 _MOST_BASED = 30
-_T = TypeVar("_T")
+
+
+@dataclass(frozen=True)
+class Facts:
+    """What the style of a paragraph or table says of where it stands."""
+
+    indents: tuple[Fraction, Fraction]
+    """A paragraph's left and right margin, in EMU; those of a style it is based on where it gives none."""
+    has_exact_lines: bool
+    """Its lines have an exact height, which would clip a picture in them."""
+    is_title: bool
+    """It is the document's title, or based on it."""
+    master_page: str | None
+    """The master page that begins with it; None where none does."""
+    breaks_before: bool
+    """A new page or column begins with it."""
 
 
 class Styles:
@@ -20,7 +35,7 @@ class Styles:
         self._styles: dict[tuple[str, str], Element] = {}
         self._defaults: dict[str, Element] = {}
         self.names: set[str] = set()
-        self._found: dict[tuple[str, str, str | None], Any] = {}
+        self._facts: dict[tuple[str, str | None], Facts] = {}
         for root, holder in ((common, "office:styles"), (content, "office:automatic-styles")):
             found = None if root is None else root.find(q(holder))
             for node in () if found is None else found:
@@ -53,19 +68,18 @@ class Styles:
         node = self._styles.get((family, name or ""))
         return None if node is None else node.find(q(holder))
 
-    def _once(self, what: str, family: str, name: str | None, find: Callable[[], _T]) -> _T:
-        """What was found for a style: thousands of paragraphs share a few of them."""
-        key = (what, family, name)
-        if key not in self._found:
-            self._found[key] = find()
-        found: _T = self._found[key]
+    def facts(self, family: str, name: str | None) -> Facts:
+        """What a paragraph's or table's style says. Thousands of blocks share a few of them."""
+        found = self._facts.get((family, name))
+        if found is None:
+            found = self._facts[family, name] = Facts(
+                (self._margin(name, "left"), self._margin(name, "right")),
+                has_exact_lines=self._has_exact_lines(name),
+                is_title=any(node.get(q("style:name")) == "Title" for node in self.chain("paragraph", name)),
+                master_page=self._master_page(family, name),
+                breaks_before=self._breaks_before(family, name),
+            )
         return found
-
-    def indents(self, name: str | None) -> tuple[Fraction, Fraction]:
-        """A paragraph style's left and right margin, in EMU; those of a style it is based on where it gives none."""
-        return self._once(
-            "indents", "paragraph", name, lambda: (self._margin(name, "left"), self._margin(name, "right"))
-        )
 
     def _margin(self, name: str | None, side: str) -> Fraction:
         for node in self.chain("paragraph", name):
@@ -78,10 +92,6 @@ class Styles:
                     return found
         return Fraction(0)
 
-    def has_exact_lines(self, name: str | None) -> bool:
-        """Whether a paragraph style gives its lines an exact height."""
-        return self._once("exact lines", "paragraph", name, lambda: self._has_exact_lines(name))
-
     def _has_exact_lines(self, name: str | None) -> bool:
         for node in self.chain("paragraph", name):
             properties = node.find(q("style:paragraph-properties"))
@@ -90,10 +100,6 @@ class Styles:
                 return length(value) is not None
         return False
 
-    def master_page(self, family: str, name: str | None) -> str | None:
-        """The master page that begins with a paragraph or table of this style; None where none does."""
-        return self._once("master page", family, name, lambda: self._master_page(family, name))
-
     def _master_page(self, family: str, name: str | None) -> str | None:
         for node in self.chain(family, name):
             master = node.get(q("style:master-page-name"))
@@ -101,8 +107,7 @@ class Styles:
                 return master or None
         return None
 
-    def breaks_before(self, family: str, name: str | None) -> bool:
-        """Whether a new page or column begins with it."""
+    def _breaks_before(self, family: str, name: str | None) -> bool:
         holder = f"style:{family}-properties"
         for node in self.chain(family, name):
             properties = node.find(q(holder))
@@ -110,12 +115,3 @@ class Styles:
             if value is not None:
                 return bool(value != "auto")
         return False
-
-    def is_title(self, name: str | None) -> bool:
-        """Whether a paragraph style is the document's title or based on it."""
-        return self._once(
-            "title",
-            "paragraph",
-            name,
-            lambda: any(node.get(q("style:name")) == "Title" for node in self.chain("paragraph", name)),
-        )

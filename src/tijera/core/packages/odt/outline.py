@@ -15,7 +15,7 @@ from itertools import chain
 from tijera.core.packages.odf.clips import Clips
 from tijera.core.packages.odf.names import q, sides
 from tijera.core.packages.odf.shown import shown_pictures, text_of
-from tijera.core.packages.odf.styles import Styles
+from tijera.core.packages.odf.styles import Facts, Styles
 from tijera.core.packages.odt.pages import Pages, columns
 from tijera.core.packages.odt.tables import Cell, read_rows
 from tijera.core.packages.pulled import Pulled, PulledMapping
@@ -110,11 +110,15 @@ class _Reader:
 
     def master_of(self, node: Element) -> str | None:
         """The master page that begins with a block."""
-        return self.styles.master_page(*_style_of(node))
+        return self._facts(node).master_page
+
+    def _facts(self, node: Element) -> Facts:
+        return self.styles.facts(*_style_of(node))
 
     def _begins_page(self, node: Element) -> bool:
         """Whether a page begins with it: what is put before it would stand on a page of its own."""
-        return self.master_of(node) is not None or self.styles.breaks_before(*_style_of(node))
+        facts = self._facts(node)
+        return facts.master_page is not None or facts.breaks_before
 
     def _block(self, node: Element, path: str, place: Round, *, offer_after: bool) -> Iterator[Block]:
         if place.kind is SpotKind.BODY and place.widths is None:
@@ -139,7 +143,7 @@ class _Reader:
         text = text_of(node)
         level = whole_number(node.get(q("text:outline-level")), 1, 1, 99) if node.tag == q("text:h") else 0
         kind = "heading" if level else "paragraph"
-        if kind == "paragraph" and self.styles.is_title(node.get(q("text:style-name"))):
+        if kind == "paragraph" and self._facts(node).is_title:
             kind = "title"
         pictures = tuple(shown_pictures(node, self.package, self.clips.of))
         spots = self._spot(place, path, node, Side.AFTER, Follows.PARAGRAPH, text) if offer_after else []
@@ -214,8 +218,8 @@ class _Reader:
         if not place.offers_spots:
             return []
         section = self.sections[-1]
-        beside = node.tag in (q("text:p"), q("text:h"))
-        indents = self.styles.indents(node.get(q("text:style-name"))) if beside else _NO_INDENTS
+        facts = self._facts(node) if node.tag in (q("text:p"), q("text:h")) else None
+        indents = _NO_INDENTS if facts is None else facts.indents
         room = self.rooms.between(place.widths or self.lanes, *indents, section.text_height, place.most_height)
         if room is None:
             return []
@@ -231,13 +235,9 @@ class _Reader:
             side=side,
             indent_left=room.left,
             indent_right=room.right,
-            stands=_AS_WORD if beside and side is Side.AFTER and not self._has_exact_lines(node) else _ON_LINES,
+            stands=_AS_WORD if facts and side is Side.AFTER and not facts.has_exact_lines else _ON_LINES,
         )
         return [path]
-
-    def _has_exact_lines(self, node: Element) -> bool:
-        """Whether the lines of a paragraph have an exact height, which would clip a picture in them."""
-        return self.styles.has_exact_lines(node.get(q("text:style-name")))
 
 
 def _style_of(node: Element) -> tuple[str, str | None]:
