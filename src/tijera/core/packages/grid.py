@@ -200,12 +200,22 @@ class GridSheet:
     frozen_columns: int
     frozen_rows: int
     merged: tuple[CellRange, ...]
-    boxes: tuple[GridBox, ...]
-    used_rows: int
-    used_columns: int
+    boxes: Sequence[GridBox]
     hidden: bool
+    read_used: Callable[[], tuple[int, int]]
+    """How many rows and columns hold something; asked for when it is shown, not when it is placed into."""
     read_cells: Callable[[], Pulled[GridCell]]
     """All cells that show something, in order of rows, read as far as they are asked for."""
+
+    @property
+    def used_rows(self) -> int:
+        """How many rows hold something, empty ones before them counted."""
+        return self.read_used()[0]
+
+    @property
+    def used_columns(self) -> int:
+        """The same of columns."""
+        return self.read_used()[1]
 
     def cells_between(self, first: int, last: int) -> Sequence[GridCell]:
         """The cells of some rows that show something."""

@@ -72,7 +72,6 @@ class OdsDocument(Packaged):
         name = table.get(q("table:name"), "")
         found = self.rows[table]
         columns, rows = read_columns(table, self.styles), read_rows(found, self.styles)
-        used_rows, used_columns = used(found)
         properties = self.styles.properties("table", table.get(q("table:style-name")), "style:table-properties")
 
         def cells() -> Pulled[GridCell]:
@@ -85,10 +84,9 @@ class OdsDocument(Packaged):
             frozen_columns=frozen.get(name, (0, 0))[0],
             frozen_rows=frozen.get(name, (0, 0))[1],
             merged=tuple(read_merged(table, found)),
-            boxes=tuple(self._cropped(_boxes(table, found, columns, rows))),
-            used_rows=used_rows,
-            used_columns=used_columns,
+            boxes=Pulled(self._cropped(_boxes(table, found, columns, rows))),
             hidden=properties is not None and properties.get(q("table:display")) == "false",
+            read_used=cache(lambda: used(found)),
             read_cells=cache(cells),
         )
 

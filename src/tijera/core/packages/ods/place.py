@@ -5,10 +5,12 @@ Sources: ODF 1.2 Part 1 §9.2.8 (table:shapes), §10.4.2 (frame), §19.627 (tabl
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from fractions import Fraction
 from itertools import count
+from operator import attrgetter
 from xml.sax.saxutils import escape
 
 from tijera.core.packages.grid import CellRange, GridSheet, column_name, find_spot
@@ -142,17 +144,22 @@ def _on_sheet(document: OdsDocument, number: int, placed: Sequence[_Placed], sty
             continue
         in_row = put.setdefault(each.cells.top, {})
         in_row[each.cells.left] = in_row.get(each.cells.left, "") + _frame(styles, grid, each, heights)
-    splices, last = [], -1
+    splices: list[Splice] = []
     row_styles: dict[int, str] = {}
-    for row in document.rows[table]:
-        last = row.last
-        inside = {at: cells for at, cells in put.items() if row.first <= at <= row.last}
+    rows = document.rows[table]
+    last = rows[-1].last if rows else -1
+    by_row: dict[int, dict[int, dict[int, str]]] = {}
+    for at in sorted(put):
+        if at <= last:
+            number = bisect_right(rows, at, key=attrgetter("first")) - 1
+            by_row.setdefault(number, {})[at] = put[at]
+    for number, inside in by_row.items():
+        row = rows[number]
         for at in inside:
             if at in heights:
                 row_styles[at] = styles.row(heights[at], row.node.get(q("table:style-name")))
-        if inside:
-            span = part.span(row.node)
-            splices.append(Splice(span.start, span.end, split_row(part, row, inside, row_styles)))
+        span = part.span(row.node)
+        splices.append(Splice(span.start, span.end, split_row(part, row, inside, row_styles)))
     beyond = {at: cells for at, cells in put.items() if at > last}
     for at in beyond:
         if at in heights:

@@ -81,7 +81,7 @@ def read_sheet(document: XlsxDocument, name: str, member: str, *, hidden: bool) 
         boxes = list(drawing.boxes(names, columns, rows)) if drawing else []
     frozen = root.find(f"{names.q('sheetViews')}/{names.q('sheetView')}/{names.q('pane')}")
     is_frozen = frozen is not None and frozen.get("state") in ("frozen", "frozenSplit")
-    used_rows, used_columns = _used(root, names)
+    used = _used(root, names)
     merged = (CellRange.parse(each.get("ref", "")) for each in root.iter(names.q("mergeCell")))
 
     def cells() -> Pulled[GridCell]:
@@ -97,9 +97,8 @@ def read_sheet(document: XlsxDocument, name: str, member: str, *, hidden: bool) 
         frozen_rows=_split(frozen, "ySplit") if is_frozen else 0,
         merged=tuple(each for each in merged if each is not None),
         boxes=tuple(boxes),
-        used_rows=used_rows,
-        used_columns=used_columns,
         hidden=hidden,
+        read_used=lambda: used,
         read_cells=cache(cells),
     )
     return Sheet(package, names, name, member, hidden, drawing_id, tuple(child.tag for child in root), grid)
