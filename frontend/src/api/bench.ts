@@ -191,8 +191,6 @@ export async function redo(): Promise<void> {
 
 /** Choose the place for the next clipping; it shows at once, the answer only confirms it. */
 export async function chooseSpot(destination: string, spot: Spot): Promise<void> {
-  // What was asked before would only put the old place back for a moment.
-  void queries.cancelQueries({ queryKey: ["bench"] });
   queries.setQueryData<Bench>(["bench"], (bench) =>
     bench?.destination?.id === destination ? { ...bench, destination: { ...bench.destination, spot } } : bench,
   );

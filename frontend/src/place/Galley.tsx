@@ -57,7 +57,9 @@ export function Galley({ destination }: { destination: Destination }) {
     const target =
       ground.querySelector(`[data-placement="${placement ?? ""}"]`) ??
       ground.querySelector(`[data-spot="${CSS.escape(chosenSpot ?? "")}"]`);
-    target?.scrollIntoView({ block: "center", inline: "center" });
+    // One that goes on in the next lane may be wider than the view: then where it begins is seen.
+    const isWide = (target?.getBoundingClientRect().width ?? 0) > ground.clientWidth;
+    target?.scrollIntoView({ block: "center", inline: isWide ? "start" : "center" });
   }, [ready, ground, placement, stands]); // eslint-disable-line react-hooks/exhaustive-deps -- not while a place is being chosen
 
   if (!galley) return <main className="room-body galley-empty">Reading the text…</main>;
