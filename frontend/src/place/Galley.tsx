@@ -175,7 +175,11 @@ function StretchLanes({ stretch, at, outline, shown }: StretchProps) {
             <BlockView key={block.id} block={block} />
           ))}
           {stretch.last && <Running says="below every page" text={section?.footer} />}
-          {stretch.goesOn && <Running says="the text goes on in the next lane" text=" " />}
+          {stretch.goesOn && (
+            <p className="block-running">
+              <span>the text goes on in the next lane</span>
+            </p>
+          )}
           <span ref={end} className="lanes-end" />
         </div>
       )}

@@ -331,8 +331,7 @@ def write_package(
         out.append(record)
         directory.append(entry)
         at += len(record)
-    size = sum(len(record) for record in directory)
-    count = len(directory)
+    size, count = sum(map(len, directory)), len(directory)
     end = _END + struct.pack("<4H2IH", 0, 0, count, count, size, at, len(package.comment)) + package.comment
     return b"".join([*out, *directory, end])
 
