@@ -17,7 +17,8 @@ class Result:
     question: str
     figure: str
     goal: str
-    met: bool
+    met: bool | None
+    """None where no goal was set."""
     details: str
 
 
@@ -37,9 +38,11 @@ def compare(ours: Callable[[], object], control: Callable[[], object], runs: int
     return statistics.median(times[0]), statistics.median(times[1])
 
 
-def ratio(question: str, goal: float, ours: float, control: float, details: str) -> Result:
-    """A result from two medians."""
+def ratio(question: str, goal: float | None, ours: float, control: float, details: str) -> Result:
+    """A result from two medians. Without a goal it is told, and neither met nor missed."""
     found = ours / control
     memory = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     words = f"{details}: {ours * 1000:.0f} ms to {control * 1000:.0f} ms, peak memory of the run {memory:.0f} MB"
+    if goal is None:
+        return Result(question, f"{found:.2f} ×", "none", None, words)
     return Result(question, f"{found:.2f} ×", f"≤ {goal:g} ×", found <= goal, words)

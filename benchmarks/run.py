@@ -24,6 +24,7 @@ from benchmarks import (
 )
 
 _QUESTIONS = (encode_clipping, start, panes, join_strip, release_to_slip, find_clippings, draw_marks, drag)
+_MET = {True: "yes", False: "no", None: ""}
 _TARGET = Path(__file__).parent / "RESULTS.md"
 
 
@@ -45,7 +46,7 @@ def main() -> int:
         "",
         "| question | found | goal | met | details |",
         "|---|---|---|---|---|",
-        *(f"| {r.question} | {r.figure} | {r.goal} | {'yes' if r.met else 'no'} | {r.details} |" for r in results),
+        *(f"| {r.question} | {r.figure} | {r.goal} | {_MET[r.met]} | {r.details} |" for r in results),
         "",
     ]
     _TARGET.write_text("\n".join(lines), encoding="utf-8")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 from dataclasses import asdict
 
 from tijera.core.packages.eml.compose import Letter
@@ -12,7 +12,7 @@ from tijera.core.packages.eml.shown import Arrival
 from tijera.core.packages.formats import SheetDocument, TextDocument, format_of
 from tijera.core.packages.grid import GridSheet, Tracks
 from tijera.core.packages.placed import Layout
-from tijera.core.packages.spots import Block, Container, Spot
+from tijera.core.packages.spots import Block, Container, Spot, spot_ids
 from tijera.store.records import HandoverRecord
 from tijera.usecases import destinations, placing, standings
 from tijera.usecases.standings import Standing
@@ -121,7 +121,7 @@ def outline(document: TextDocument, first: int = 0, most: int | None = None) -> 
     end = None if most is None else first + most
     blocks = whole.body.blocks[first:end]
     body = Container(whole.body.spots if first == 0 else (), blocks)
-    spots = {id_: spot(whole.spots[id_]) for id_ in _spot_ids(body)}
+    spots = {id_: spot(whole.spots[id_]) for id_ in spot_ids(body)}
     more = end is not None and len(whole.body.blocks[end : end + 1]) > 0
     return wire.OutlineOut(
         sections=[
@@ -139,18 +139,6 @@ def outline(document: TextDocument, first: int = 0, most: int | None = None) -> 
         spots=spots,
         more=more,
     )
-
-
-def _spot_ids(container: Container) -> Iterator[str]:
-    """The ids of the spots in a container, in reading order."""
-    yield from container.spots
-    for block in container.blocks:
-        for row in block.rows:
-            for cell in row:
-                yield from _spot_ids(cell.content)
-        if block.content is not None:
-            yield from _spot_ids(block.content)
-        yield from block.spots
 
 
 def grid(document: SheetDocument) -> wire.GridOut:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Sequence
+from itertools import islice
 from threading import RLock
-from typing import Generic, TypeVar, overload
+from typing import TypeVar, overload
 
 _T = TypeVar("_T")
 _STEP = 256
@@ -26,16 +27,16 @@ class Pulled(Sequence[_T]):
     def pull(self, count: int) -> bool:
         """Read on until `count` are known; whether there are so many."""
         with self._lock:
-            while len(self._known) < count and not self._ended:
+            missing = count - len(self._known)
+            if missing > 0 and not self._ended:
                 if self._failed is not None:
                     raise self._failed
                 try:
-                    self._known.append(next(self._source))
-                except StopIteration:
-                    self._ended = True
+                    self._known.extend(islice(self._source, missing))
                 except Exception as error:
                     self._failed = error
                     raise
+                self._ended = len(self._known) < count
             return len(self._known) >= count
 
     def up_to(self, is_beyond: Callable[[_T], bool]) -> Sequence[_T]:
@@ -74,35 +75,6 @@ class Pulled(Sequence[_T]):
         """Go through them, reading on as needed."""
         at = 0
         while self.pull(at + 1):
-            yield self._known[at]
-            at += 1
-
-
-class PulledMapping(Mapping[str, _T], Generic[_T]):
-    """What comes up while a sequence is pulled, by its id; asking for one reads on until it comes up."""
-
-    def __init__(self, known: dict[str, _T], source: Pulled[object]) -> None:
-        self._known = known
-        self._source = source
-
-    @staticmethod
-    def over(known: dict[str, _T], source: Sequence[object]) -> Mapping[str, _T]:
-        """What comes up while `source` is pulled; `known` as it is where nothing is pulled."""
-        return PulledMapping(known, source) if isinstance(source, Pulled) else known
-
-    def __getitem__(self, key: str) -> _T:
-        """Find one; raise `KeyError` once all was read."""
-        while key not in self._known:
-            if not self._source.pull_more() and key not in self._known:
-                raise KeyError(key)
-        return self._known[key]
-
-    def __iter__(self) -> Iterator[str]:
-        """All ids in order; reads all."""
-        len(self._source)
-        return iter(self._known)
-
-    def __len__(self) -> int:
-        """How many there are; reads all."""
-        len(self._source)
-        return len(self._known)
+            known = self._known[at:]
+            yield from known
+            at += len(known)

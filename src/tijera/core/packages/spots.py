@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
@@ -177,6 +177,18 @@ class Block:
     rows: tuple[tuple[CellOutline, ...], ...] = ()
     content: Container | None = None
     spots: tuple[str, ...] = ()
+
+
+def spot_ids(container: Container) -> Iterator[str]:
+    """The ids of the spots in a container, in reading order."""
+    yield from container.spots
+    for block in container.blocks:
+        for row in block.rows:
+            for cell in row:
+                yield from spot_ids(cell.content)
+        if block.content is not None:
+            yield from spot_ids(block.content)
+        yield from block.spots
 
 
 @dataclass(frozen=True)

@@ -39,7 +39,7 @@ def _use(data: bytes) -> Document:
         for sheet in as_sheets(document).grids:
             len(sheet.read_cells())
     else:
-        len(as_text(document).outline.body.blocks)
+        list(as_text(document).outline.body.blocks)
     for spot in spots[:1] + spots[-1:]:
         layout = Layout(stand=spot.stands[-1], caption="The bell", grows_row=True)
         list(open_document(write(document, [_picture(spot.id, layout)]).data).spots())

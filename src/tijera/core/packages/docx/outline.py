@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from fractions import Fraction
+from functools import partial
 from itertools import chain
 
 from tijera.core.packages.docx.names import Names
@@ -17,13 +18,14 @@ from tijera.core.packages.docx.shown import read_paragraph, shown_pictures
 from tijera.core.packages.docx.styles import Facts, Indents, Styles
 from tijera.core.packages.docx.tables import Cell, Row, read_rows
 from tijera.core.packages.opc.relationships import Relationships
-from tijera.core.packages.pulled import Pulled, PulledMapping
+from tijera.core.packages.paragraphs import MARK_EVERY, Manner, Mark, Places, Reading, Words
 from tijera.core.packages.spots import (
     Block,
     CellOutline,
     Container,
     Follows,
     Outline,
+    Room,
     Rooms,
     Round,
     Section,
@@ -51,8 +53,10 @@ class _Reader:
     names: Names
     styles: Styles
     sections: tuple[Section, ...]
-    relationships: Relationships
-    spots: dict[str, Spot] = field(default_factory=dict)
+    places: Places
+    with_fields: frozenset[Element]
+    """The paragraphs in which a field begins or ends."""
+    mark_every: int
     section: int = 0
     open_fields: int = 0
     rooms: Rooms = field(default_factory=Rooms)
@@ -60,25 +64,50 @@ class _Reader:
     def container(self, node: Element, place: Round) -> Container:
         """Read what a cell or control holds."""
         children = list(self._blocks(node))
-        start = self._start(children[0], place) if children else ()
         only_empty = len(children) == 1 and self._is_empty(children[0]) and place.kind is SpotKind.CELL
-        return Container(start, tuple(self._read(children, place, offer_after=not only_empty)))
+        start = self._start(children[0], place) if children else ()
+        walk = partial(self._read, children, place, offer_after=not only_empty)
+        return self.places.container(place.path, start, walk)
 
-    def body(self, node: Element, place: Round) -> Container:
+    def outline(self, node: Element, place: Round) -> Outline:
         """The body, of which only the start is read: its blocks are, as far as they are asked for."""
         children = self._blocks(node)
         first = next(children, None)
-        if first is None:
-            return Container((), ())
-        return Container(self._start(first, place), Pulled(self._read(chain((first,), children), place)))
+        start = () if first is None else self._start(first, place)
+        walk = partial(self._read, chain(() if first is None else (first,), children), place, offer_after=True)
+        return self.places.outline(place.path, start, walk, self.sections)
 
     def _start(self, first: Element, place: Round) -> tuple[str, ...]:
         """The spot before the first block of a container."""
         return tuple(self._spot(place, f"{place.path}.0", first, Side.BEFORE, Follows.START))
 
-    def _read(self, children: Iterable[Element], place: Round, *, offer_after: bool = True) -> Iterator[Block]:
+    def _read(
+        self, children: Iterable[Element], place: Round, marks: list[Mark], *, offer_after: bool
+    ) -> Iterator[Manner | Block]:
+        """Go through the blocks of a container."""
+        paragraph = self.names.q("p")
+        manners: dict[object, Manner] = {}
+        unmarked = 0
         for number, child in enumerate(children, 1):
-            yield self._block(child, f"{place.path}.{number}", place, offer_after=offer_after)
+            if child.tag != paragraph:
+                unmarked = 0
+                yield self._block(child, f"{place.path}.{number}", place)
+                continue
+            if unmarked % self.mark_every == 0:
+                marks.append(Mark(number - 1, number, child))
+            unmarked += 1
+            facts = self._facts(child)
+            if child in self.with_fields:
+                self.open_fields = max(0, self.open_fields + read_paragraph(child, self.names).field_balance)
+            offers = offer_after and not facts.end_is_deleted
+            if facts.ends_section:
+                yield self._end_of_section(child, f"{place.path}.{number}", place, facts, offers=offers)
+                continue
+            key = (id(facts), self.section, offers and not self.open_fields)
+            manner = manners.get(key)
+            if manner is None:
+                manner = manners[key] = self._manner(facts, place, offers=offers)
+            yield manner
 
     def _blocks(self, node: Element) -> Iterator[Element]:
         """The blocks of a container; custom XML round blocks is looked through."""
@@ -92,10 +121,9 @@ class _Reader:
     def _is_empty(self, node: Element) -> bool:
         return bool(node.tag == self.names.q("p") and node.find(f".//{self.names.q('r')}") is None)
 
-    def _block(self, node: Element, path: str, place: Round, *, offer_after: bool) -> Block:
+    def _block(self, node: Element, path: str, place: Round) -> Block:
+        """A table, a content control or what stands for itself."""
         q = self.names.q
-        if node.tag == q("p"):
-            return self._paragraph(node, path, place, offer_after=offer_after)
         section = self.section
         if node.tag == q("tbl") and place.depth < _MOST_NESTED:
             rows = self._rows(node, path, place)
@@ -112,21 +140,23 @@ class _Reader:
         spots = self._spot(place, path, node, Side.AFTER, Follows.CONTROL)
         return Block(path, "other", 0, "", section, spots=tuple(spots))
 
-    def _paragraph(self, node: Element, path: str, place: Round, *, offer_after: bool) -> Block:
-        reading = read_paragraph(node, self.names)
-        text, facts, section = reading.text, self._facts(node), self.section
-        self.open_fields = max(0, self.open_fields + reading.field_balance)
+    def _manner(self, facts: Facts, place: Round, *, offers: bool) -> Manner:
+        """How a paragraph stands in the section that is read."""
+        room = self._room(place, facts) if offers else None
+        stands = _ON_LINES if facts.has_exact_lines else _AS_WORD
+        return Manner(facts.kind, facts.level or 0, self.section, place.kind, room, stands)
+
+    def _end_of_section(self, node: Element, path: str, place: Round, facts: Facts, *, offers: bool) -> Block:
+        """The last paragraph of a section: a place before the next one begins, and a place in that one."""
+        words, section = self.places.reading.words(node), self.section
         spots: list[str] = []
-        if offer_after and not facts.end_is_deleted:
-            if facts.ends_section and place.widths is None:
-                if not self._is_empty(node):
-                    spots += self._spot(place, f"{path}e", node, Side.SECTION_END, Follows.PARAGRAPH, text, facts)
-                self.section = min(self.section + 1, len(self.sections) - 1)
-            spots += self._spot(place, path, node, Side.AFTER, Follows.PARAGRAPH, text, facts)
-        elif facts.ends_section:
-            self.section = min(self.section + 1, len(self.sections) - 1)
-        pictures = tuple(shown_pictures(node, self.names, self.relationships)) if reading.has_pictures else ()
-        return Block(path, facts.kind, facts.level or 0, text, section, pictures=pictures, spots=tuple(spots))
+        if offers and place.widths is None and not self._is_empty(node):
+            spots += self._spot(place, f"{path}e", node, Side.SECTION_END, Follows.PARAGRAPH, words.text, facts)
+        if place.widths is None or not offers:
+            self.section = min(section + 1, len(self.sections) - 1)
+        if offers:
+            spots += self._spot(place, path, node, Side.AFTER, Follows.PARAGRAPH, words.text, facts)
+        return Block(path, facts.kind, facts.level or 0, words.text, section, words.pictures, spots=tuple(spots))
 
     def _facts(self, paragraph: Element) -> Facts:
         """What its properties say, which stand first in it (§17.3.1.26)."""
@@ -188,17 +218,14 @@ class _Reader:
 
         `facts` are those of the paragraph beside it, where they are known already.
         """
-        section = self.sections[self.section]
         if facts is None:
             facts = self._facts(node) if node.tag == self.names.q("p") else _NOT_TEXT
-        if not place.offers_spots or self.open_fields or (side is Side.BEFORE and facts.end_is_deleted):
+        if side is Side.BEFORE and facts.end_is_deleted:
             return []
-        left, right = facts.indents.left or _NO_INDENT, facts.indents.right or _NO_INDENT
-        widths = place.widths or section.column_widths
-        room = self.rooms.between(widths, left, right, section.text_height, place.most_height)
+        room = self._room(place, facts)
         if room is None:
             return []
-        self.spots[path] = Spot(
+        self.places.others[path] = Spot(
             id=path,
             kind=place.kind,
             follows=follows,
@@ -213,6 +240,15 @@ class _Reader:
             stands=_ON_LINES if side is Side.BEFORE or facts.has_exact_lines else _AS_WORD,
         )
         return [path]
+
+    def _room(self, place: Round, facts: Facts) -> Room | None:
+        """What a picture has between a paragraph's indents; None where none is to stand."""
+        if not place.offers_spots or self.open_fields:
+            return None
+        section = self.sections[self.section]
+        left, right = facts.indents.left or _NO_INDENT, facts.indents.right or _NO_INDENT
+        widths = place.widths or section.column_widths
+        return self.rooms.between(widths, left, right, section.text_height, place.most_height)
 
 
 def _row_span(rows: list[Row], start: int, cell: Cell) -> int:
@@ -230,6 +266,15 @@ def read_outline(
     root: Element, names: Names, styles: Styles, sections: tuple[Section, ...], relationships: Relationships
 ) -> Outline:
     """Read the body of a document's main part, as far as it is asked for."""
-    reader = _Reader(names, styles, sections, relationships)
-    body = reader.body(root.find(names.q("body")), Round("b", SpotKind.BODY, None, None, 0))
-    return Outline(body, PulledMapping.over(reader.spots, body.blocks), sections)
+
+    def words(node: Element) -> Words:
+        reading = read_paragraph(node, names)
+        return Words(reading.text, tuple(shown_pictures(node, names, relationships)) if reading.has_pictures else ())
+
+    marks = root.iter(names.q("fldChar"))
+    with_fields = frozenset(each for mark in marks for each in mark.iterancestors(names.q("p")))
+    # Paragraphs that custom XML stands round are no siblings of those beside it.
+    mark_every = MARK_EVERY if next(root.iter(names.q("customXml")), None) is None else 1
+    places = Places(Reading((names.q("p"),), words))
+    reader = _Reader(names, styles, sections, places, with_fields, mark_every)
+    return reader.outline(root.find(names.q("body")), Round("b", SpotKind.BODY, None, None, 0))

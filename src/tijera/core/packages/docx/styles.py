@@ -144,9 +144,11 @@ class Styles:
         for child in properties:
             tag = child.tag
             if tag in self._deciding:
-                said += (tag, *child.items())
-                for inner in child:
-                    said += (inner.tag, *inner.items())
+                said.append(tag)
+                said += child.items()
+                if len(child):
+                    for inner in child:
+                        said += (inner.tag, *inner.items())
             elif tag == self._section:
                 said.append(tag)
             elif tag == self._run:

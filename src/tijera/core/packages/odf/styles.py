@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
+from functools import cached_property
 
 from tijera.core.packages.odf.names import length, q
 from tijera.core.packages.xmlspan import Element
@@ -34,7 +35,7 @@ class Styles:
     def __init__(self, content: Element, common: Element | None) -> None:
         self._styles: dict[tuple[str, str], Element] = {}
         self._defaults: dict[str, Element] = {}
-        self.names: set[str] = set()
+        self._content, self._common = content, common
         self._facts: dict[tuple[str, str | None], Facts] = {}
         for root, holder in ((common, "office:styles"), (content, "office:automatic-styles")):
             found = None if root is None else root.find(q(holder))
@@ -44,9 +45,12 @@ class Styles:
                     self._styles[family, node.get(q("style:name"), "")] = node
                 elif node.tag == q("style:default-style"):
                     self._defaults[family] = node
-        for root in (common, content):
-            if root is not None:
-                self.names |= {node.get(q("style:name"), "") for node in root.iter(q("style:style"))}
+
+    @cached_property
+    def names(self) -> frozenset[str]:
+        """The names of all styles, wherever they stand; a new one gets another."""
+        roots = (root for root in (self._common, self._content) if root is not None)
+        return frozenset(node.get(q("style:name"), "") for root in roots for node in root.iter(q("style:style")))
 
     def has(self, family: str, name: str) -> bool:
         """Whether there is a style of that name."""

@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field, replace
 from fractions import Fraction
+from functools import partial
 from itertools import chain
 
 from tijera.core.packages.odf.clips import Clips
@@ -18,13 +19,14 @@ from tijera.core.packages.odf.shown import shown_pictures, text_of
 from tijera.core.packages.odf.styles import Facts, Styles
 from tijera.core.packages.odt.pages import Pages, columns
 from tijera.core.packages.odt.tables import Cell, read_rows
-from tijera.core.packages.pulled import Pulled, PulledMapping
+from tijera.core.packages.paragraphs import MARK_EVERY, Manner, Mark, Places, Reading, Words
 from tijera.core.packages.spots import (
     Block,
     CellOutline,
     Container,
     Follows,
     Outline,
+    Room,
     Rooms,
     Round,
     Section,
@@ -41,7 +43,9 @@ _ON_LINES = (Stand.LINES, Stand.TEXT_LEFT, Stand.TEXT_RIGHT, Stand.UNDER)
 _AS_WORD = (Stand.LINES, Stand.WORD, Stand.TEXT_LEFT, Stand.TEXT_RIGHT, Stand.UNDER)
 _MOST_NESTED = 20
 _NO_INDENTS = (Fraction(0), Fraction(0))
-_PARAGRAPHS = ("text:p", "text:h")
+_PARAGRAPH, _HEADING = q("text:p"), q("text:h")
+_PARAGRAPHS = (_PARAGRAPH, _HEADING)
+_STYLE_NAME, _LEVEL = q("text:style-name"), q("text:outline-level")
 _INDEXES = tuple(
     f"text:{name}"
     for name in (
@@ -54,9 +58,12 @@ _INDEXES = tuple(
         "bibliography",
     )
 )
-_BLOCKS = {
-    q(name) for name in (*_PARAGRAPHS, *_INDEXES, "text:list", "text:section", "table:table", "text:numbered-paragraph")
-}
+_BLOCKS = tuple(
+    map(
+        q,
+        ("text:p", "text:h", *_INDEXES, "text:list", "text:section", "table:table", "text:numbered-paragraph"),
+    )
+)
 
 
 @dataclass
@@ -65,10 +72,8 @@ class _Reader:
 
     styles: Styles
     pages: Pages
-    package: Package
-    clips: Clips
+    places: Places
     sections: list[Section] = field(default_factory=list)
-    spots: dict[str, Spot] = field(default_factory=dict)
     rooms: Rooms = field(default_factory=Rooms)
     lanes: tuple[Fraction, ...] = ()
     """The widths that the text may have now; more than the section's own where the next page has others."""
@@ -86,17 +91,18 @@ class _Reader:
     def container(self, node: Element, place: Round) -> Container:
         """Read what a section or cell holds."""
         children = list(_blocks(node))
-        start = self._start(children[0], place) if children else ()
         only_empty = place.kind is SpotKind.CELL and len(children) == 1 and _is_empty(children[0])
-        return Container(start, tuple(self._read(children, place, offer_after=not only_empty)))
+        start = self._start(children[0], place) if children else ()
+        walk = partial(self._read, children, place, offer_after=not only_empty)
+        return self.places.container(place.path, start, walk)
 
-    def body(self, node: Element, place: Round) -> Container:
+    def outline(self, node: Element, place: Round) -> Outline:
         """The body, of which only the start is read: its blocks are, as far as they are asked for."""
         children = _blocks(node)
         first = next(children, None)
-        if first is None:
-            return Container((), ())
-        return Container(self._start(first, place), Pulled(self._read(chain((first,), children), place)))
+        start = () if first is None else self._start(first, place)
+        walk = partial(self._read, chain(() if first is None else (first,), children), place, offer_after=True)
+        return self.places.outline(place.path, start, walk, self.sections)
 
     def _start(self, first: Element, place: Round) -> tuple[str, ...]:
         """The spot before the first block of a container."""
@@ -104,9 +110,30 @@ class _Reader:
             return ()
         return tuple(self._spot(place, f"{place.path}.0", first, Side.BEFORE, Follows.START, ""))
 
-    def _read(self, children: Iterable[Element], place: Round, *, offer_after: bool = True) -> Iterator[Block]:
+    def _read(
+        self, children: Iterable[Element], place: Round, marks: list[Mark], *, offer_after: bool
+    ) -> Iterator[Manner | Block]:
+        """Go through the blocks of a container."""
+        sections = self.sections
+        manners: dict[object, Manner] = {}
+        at = unmarked = 0
         for number, child in enumerate(children, 1):
-            yield from self._block(child, f"{place.path}.{number}", place, offer_after=offer_after)
+            tag = child.tag
+            if tag not in _PARAGRAPHS:
+                unmarked = 0
+                for block in self._block(child, f"{place.path}.{number}", place):
+                    at += 1
+                    yield block
+                continue
+            if unmarked % MARK_EVERY == 0:
+                marks.append(Mark(at, number, child))
+            unmarked += 1
+            at += 1
+            key = child.get(_STYLE_NAME) if tag == _PARAGRAPH else (child.get(_STYLE_NAME), child.get(_LEVEL))
+            manner = manners.get(key)
+            if manner is None or manner.begins_page or manner.section + 1 != len(sections):
+                manner = manners[key] = self._manner(child, place, offer_after=offer_after)
+            yield manner
 
     def master_of(self, node: Element) -> str | None:
         """The master page that begins with a block."""
@@ -120,14 +147,17 @@ class _Reader:
         facts = self._facts(node)
         return facts.master_page is not None or facts.breaks_before
 
-    def _block(self, node: Element, path: str, place: Round, *, offer_after: bool) -> Iterator[Block]:
+    def _turn_page(self, node: Element, place: Round) -> None:
+        """Go on with the page that begins with a block of the body."""
         if place.kind is SpotKind.BODY and place.widths is None:
             master = self.master_of(node)
             if master is not None:
                 self.enter(master)
-        if node.tag in (q("text:p"), q("text:h")):
-            yield self._paragraph(node, path, place, offer_after=offer_after)
-        elif node.tag == q("text:list"):
+
+    def _block(self, node: Element, path: str, place: Round) -> Iterator[Block]:
+        """A list, a table, a section or what stands for itself; a list gives a block for each paragraph in it."""
+        self._turn_page(node, place)
+        if node.tag == q("text:list"):
             yield from self._list(node, path, place)
         elif node.tag == q("table:table") and place.depth < _MOST_NESTED:
             section, rows = self.section, self._rows(node, path, place)
@@ -139,26 +169,24 @@ class _Reader:
             spots = self._spot(place, path, node, Side.AFTER, Follows.CONTROL, "")
             yield Block(path, "other", 0, "", self.section, spots=tuple(spots))
 
-    def _paragraph(self, node: Element, path: str, place: Round, *, offer_after: bool) -> Block:
-        text = text_of(node)
-        level = whole_number(node.get(q("text:outline-level")), 1, 1, 99) if node.tag == q("text:h") else 0
-        kind = "heading" if level else "paragraph"
-        if kind == "paragraph" and self._facts(node).is_title:
-            kind = "title"
-        pictures = tuple(shown_pictures(node, self.package, self.clips.of))
-        spots = self._spot(place, path, node, Side.AFTER, Follows.PARAGRAPH, text) if offer_after else []
-        return Block(path, kind, level, text, self.section, pictures=pictures, spots=tuple(spots))
+    def _manner(self, node: Element, place: Round, *, offer_after: bool) -> Manner:
+        """How a paragraph stands in the section that is read, or in the one that it begins."""
+        self._turn_page(node, place)
+        facts = self._facts(node)
+        level = whole_number(node.get(_LEVEL), 1, 1, 99) if node.tag == _HEADING else 0
+        kind = "heading" if level else "title" if facts.is_title else "paragraph"
+        room = self._room(place, facts.indents) if offer_after else None
+        stands = _ON_LINES if facts.has_exact_lines else _AS_WORD
+        return Manner(kind, level, self.section, place.kind, room, stands, begins_page=facts.master_page is not None)
 
     def _list(self, node: Element, path: str, place: Round) -> Iterator[Block]:
         """Every item's paragraphs; what is placed stands behind the list, not in it."""
-        items = list(node.iter(*map(q, _PARAGRAPHS)))
-        said = [text_of(each) for each in items]
-        for number, (item, text) in enumerate(zip(items, said, strict=True), 1):
-            last = number == len(items)
-            spots = self._spot(place, path, node, Side.AFTER, Follows.PARAGRAPH, text) if last else []
-            pictures = tuple(shown_pictures(item, self.package, self.clips.of))
-            own = path if last else f"{path}.i{number}"
-            yield Block(own, "list", 0, text, self.section, pictures=pictures, spots=tuple(spots))
+        items = list(node.iter(*_PARAGRAPHS))
+        for number, item in enumerate(items, 1):
+            words, is_last = self.places.reading.words(item), number == len(items)
+            own = path if is_last else f"{path}.i{number}"
+            spots = self._spot(place, path, node, Side.AFTER, Follows.PARAGRAPH, words.text) if is_last else []
+            yield Block(own, "list", 0, words.text, self.section, words.pictures, spots=tuple(spots))
 
     def _section(self, node: Element, path: str, place: Round) -> Block:
         """A section of the text, in columns of its own, within the lanes round it."""
@@ -215,15 +243,11 @@ class _Reader:
 
     def _spot(self, place: Round, path: str, node: Element, side: Side, follows: Follows, text: str) -> list[str]:
         """Offer a spot, unless nothing can stand there; the list holds its id or nothing."""
-        if not place.offers_spots:
-            return []
-        section = self.sections[-1]
-        facts = self._facts(node) if node.tag in (q("text:p"), q("text:h")) else None
-        indents = _NO_INDENTS if facts is None else facts.indents
-        room = self.rooms.between(place.widths or self.lanes, *indents, section.text_height, place.most_height)
+        facts = self._facts(node) if node.tag in _PARAGRAPHS else None
+        room = self._room(place, _NO_INDENTS if facts is None else facts.indents)
         if room is None:
             return []
-        self.spots[path] = Spot(
+        self.places.others[path] = Spot(
             id=path,
             kind=place.kind,
             follows=follows,
@@ -235,9 +259,16 @@ class _Reader:
             side=side,
             indent_left=room.left,
             indent_right=room.right,
-            stands=_AS_WORD if facts and side is Side.AFTER and not facts.has_exact_lines else _ON_LINES,
+            stands=_ON_LINES,
         )
         return [path]
+
+    def _room(self, place: Round, indents: tuple[Fraction, Fraction]) -> Room | None:
+        """What a picture has between the indents of a paragraph; None where none is to stand."""
+        if not place.offers_spots:
+            return None
+        height = self.sections[-1].text_height
+        return self.rooms.between(place.widths or self.lanes, *indents, height, place.most_height)
 
 
 def _style_of(node: Element) -> tuple[str, str | None]:
@@ -247,20 +278,24 @@ def _style_of(node: Element) -> tuple[str, str | None]:
 
 
 def _is_empty(node: Element) -> bool:
-    return bool(node.tag == q("text:p") and len(node) == 0 and not (node.text or "").strip())
+    return bool(node.tag == _PARAGRAPH and len(node) == 0 and not (node.text or "").strip())
 
 
 def _blocks(node: Element) -> Iterator[Element]:
-    return (child for child in node if child.tag in _BLOCKS)
+    return iter(node.iterchildren(*_BLOCKS))
 
 
 def read_outline(root: Element, styles: Styles, pages: Pages, package: Package) -> Outline:
     """Read the body of a document's content and the sections that it goes through, as far as they are asked for."""
-    reader = _Reader(styles, pages, package, Clips(styles, package.read))
+    crops = Clips(styles, package.read)
+
+    def words(paragraph: Element) -> Words:
+        return Words(text_of(paragraph), tuple(shown_pictures(paragraph, package, crops.of)))
+
+    reader = _Reader(styles, pages, Places(Reading(_PARAGRAPHS, words)))
     node = root.find(f"{q('office:body')}/{q('office:text')}")
     # A first block that names its page begins the text with it.
     first = next(_blocks(node), None)
     if first is None or reader.master_of(first) is None:
         reader.enter(pages.first)
-    body = reader.body(node, Round("b", SpotKind.BODY, None, None, 0))
-    return Outline(body, PulledMapping.over(reader.spots, body.blocks), reader.sections)
+    return reader.outline(node, Round("b", SpotKind.BODY, None, None, 0))

@@ -24,6 +24,7 @@ class Pages:
     def __init__(self, styles: Element | None) -> None:
         self._layouts: dict[str, Element] = {}
         self._masters: dict[str, Element] = {}
+        self._sections: dict[str, Section] = {}
         if styles is not None:
             self._layouts = {node.get(q("style:name"), ""): node for node in styles.iter(q("style:page-layout"))}
             self._masters = {node.get(q("style:name"), ""): node for node in styles.iter(q("style:master-page"))}
@@ -35,6 +36,11 @@ class Pages:
 
     def section(self, master: str) -> Section:
         """What a page gives its text."""
+        if master not in self._sections:
+            self._sections[master] = self._read(master)
+        return self._sections[master]
+
+    def _read(self, master: str) -> Section:
         page = self._masters.get(master)
         layout = None if page is None else self._layouts.get(page.get(q("style:page-layout-name"), ""))
         properties = None if layout is None else layout.find(q("style:page-layout-properties"))
