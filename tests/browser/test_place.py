@@ -5,7 +5,7 @@ import re
 from pathlib import Path
 
 import docx
-from playwright.sync_api import expect
+from playwright.sync_api import APIResponse, Route, expect
 
 from tests.browser.case import BrowserCase
 
@@ -64,6 +64,36 @@ class Spots(BrowserCase):
         row = self.copy().tables[0].rows[1]
         extent = row.cells[3]._tc.xpath(".//wp:extent")[0]
         self.assertEqual(int(extent.get("cx")), (3_554 - 216) * 635)
+
+    def test_a_place_stays_chosen_when_an_older_answer_comes_in(self) -> None:
+        """A look at the bench that set out before the choice does not take it back: the next click places."""
+        held: dict[str, tuple[Route, APIResponse]] = {}
+
+        def hold(route: Route) -> None:
+            kind = route.request.url.rsplit("/", 1)[-1]
+            if kind in held or (kind == "spot" and "bench" not in held):
+                route.continue_()
+            else:
+                held[kind] = route, route.fetch()
+
+        self.find("Keep clear of the crane")
+        cell = self.page.locator("td", has_text="Keep clear of the crane").locator("[data-spot]")
+        expect(cell.last).to_be_visible()
+        self.page.route(re.compile(r"/(bench|spot)$"), hold)
+        with self.page.expect_request("**/api/v1/bench"):
+            cell.first.click()
+        cell.last.click()
+        expect(cell.last).to_have_attribute("aria-pressed", "true")
+        (look, older), (choice, done) = held["bench"], held["spot"]
+        with self.page.expect_event("requestfinished", lambda request: request.url.endswith("/bench")):
+            look.fulfill(response=older)
+        self.page.evaluate("() => new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done)))")
+        self.assertEqual([each.get_attribute("aria-pressed") for each in (cell.first, cell.last)], ["false", "true"])
+        choice.fulfill(response=done)
+        cell.last.click()
+        expect(self.page.locator(".placed")).to_have_count(1)
+        cells = self.copy().tables[0].rows[1].cells[3]
+        self.assertEqual([bool(each._p.xpath(".//wp:extent")) for each in cells.paragraphs], [False, True])
 
     def test_where_columns_differ_both_widths_are_offered(self) -> None:
         """The narrow one is chosen; the wide one is one click away."""

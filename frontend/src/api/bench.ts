@@ -44,7 +44,20 @@ export function showError(error: unknown): void {
   });
 }
 
-const benchQuery = { queryKey: ["bench"], queryFn: async (): Promise<Bench> => must(await api.GET("/api/v1/bench")) };
+/** A place that was chosen, until the server knows of it. */
+let choosing: { destination: string; spot: Spot } | null = null;
+
+/** The bench with the place that is being chosen: an answer that set out earlier does not know it. */
+function asChosen(bench: Bench): Bench {
+  const { destination } = bench;
+  if (!choosing || destination?.id !== choosing.destination) return bench;
+  return { ...bench, destination: { ...destination, spot: choosing.spot } };
+}
+
+const benchQuery = {
+  queryKey: ["bench"],
+  queryFn: async (): Promise<Bench> => asChosen(must(await api.GET("/api/v1/bench"))),
+};
 
 export function useBench() {
   return useQuery(benchQuery);
@@ -191,12 +204,13 @@ export async function redo(): Promise<void> {
 
 /** Choose the place for the next clipping; it shows at once, the answer only confirms it. */
 export async function chooseSpot(destination: string, spot: Spot): Promise<void> {
-  queries.setQueryData<Bench>(["bench"], (bench) =>
-    bench?.destination?.id === destination ? { ...bench, destination: { ...bench.destination, spot } } : bench,
-  );
+  const own = { destination, spot };
+  choosing = own;
+  queries.setQueryData<Bench>(["bench"], (bench) => bench && asChosen(bench));
   await api
     .PUT("/api/v1/destinations/{destination}/spot", { params: { path: { destination } }, body: { spot: spot.id } })
     .catch(showError);
+  if (choosing === own) choosing = null;
   await refresh();
 }
 
