@@ -12,6 +12,7 @@ from email.errors import MessageError
 from email.header import decode_header, make_header
 from email.message import Message
 from email.parser import BytesHeaderParser
+from typing import NamedTuple
 
 from tijera.core.errors import MessageMalformed
 
@@ -125,7 +126,7 @@ def _entity(data: bytes, start: int, end: int, depth: int, count: list[int]) -> 
     if depth > _MOST_DEPTH or count[0] > _MOST_PARTS:
         raise MessageMalformed(why=f"its parts are nested more than {_MOST_DEPTH} deep, or more than {_MOST_PARTS}")
     body_start = _body_start(data, start, end)
-    fields = BytesHeaderParser().parsebytes(data[start:body_start])
+    fields = BytesHeaderParser().parsebytes(b"".join(_fields_only(data[start:body_start])))
     if fields.get_content_maintype() == "multipart":
         boundary = fields.get_boundary("")
         if boundary:
@@ -186,15 +187,39 @@ def _delimiters(data: bytes, start: int, end: int, boundary: bytes) -> Iterator[
         at = line_end
 
 
-def own_fields(head: bytes) -> tuple[bytes, bytes]:
-    """The lines of a head that are not about its content, and those that are (`Content-…`), each as they are written."""
+def _lines(head: bytes) -> Iterator[tuple[bytes, bool]]:
+    """The lines of a head, and whether each is of a field. (By RFC 5322 all are; real ones hold others now and then.)"""
+    of_field = True
+    for line in head.splitlines(keepends=True):
+        if line.strip(b"\r\n"):
+            if line[:1] not in (b" ", b"\t"):
+                of_field = _FIELD.match(line) is not None
+            yield line, of_field
+
+
+def _fields_only(head: bytes) -> Iterator[bytes]:
+    """A head without lines of no field, behind which the parser would look for no more fields."""
+    return (line for line, of_field in _lines(head) if of_field)
+
+
+class Head(NamedTuple):
+    """A head's lines as they are written, sorted by what becomes of them when its content moves into a part."""
+
+    kept: bytes
+    moved: bytes
+    """The fields about its content (`Content-…`)."""
+    loose: bytes
+    """From the first line on that is of no field: some readers take it for the end of the head."""
+
+
+def sorted_head(head: bytes) -> Head:
+    """Sort the lines of a head."""
     kept: list[bytes] = []
     moved: list[bytes] = []
+    loose: list[bytes] = []
     into_moved = False
-    for line in head.splitlines(keepends=True):
-        if not line.strip(b"\r\n"):
-            continue
-        if line[:1] not in b" \t":
+    for line, of_field in _lines(head):
+        if line[:1] not in (b" ", b"\t"):
             into_moved = _OURS.match(line) is not None
-        (moved if into_moved else kept).append(line)
-    return b"".join(kept), b"".join(moved)
+        (moved if into_moved else kept if of_field and not loose else loose).append(line)
+    return Head(b"".join(kept), b"".join(moved), b"".join(loose))

@@ -7,13 +7,13 @@ RFC 2231 (file names), RFC 2046 §5.1 (boundaries).
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from html import escape
 from urllib.parse import quote
 
 from tijera.core.packages.eml.document import EmlDocument
-from tijera.core.packages.eml.mime import Entity, own_fields, parse
+from tijera.core.packages.eml.mime import Entity, parse, sorted_head
 from tijera.core.packages.eml.structure import check_message
 from tijera.core.packages.eml.transfer import base64_lines, spliced
 from tijera.core.packages.placed import Align, PlacedPicture, Written
@@ -187,7 +187,7 @@ def _in_body(
     if related is not None:
         data = document.data
         at = related.children[-1].end
-        added = _added(parts, related.boundary or b"", newline)
+        added = _added(parts, related.boundary or b"", newline, data[at - 1 : at])
         closing = b"" if related.is_closed else newline + b"--" + (related.boundary or b"") + b"--" + newline
         return data[: shown.body_start] + body + data[shown.end : at] + added + closing + data[at:]
     return _wrapped(shown, body, parts, boundary, 'multipart/related; type="text/html"', newline)
@@ -212,33 +212,47 @@ def _attach(data: bytes, parts: Sequence[_Part], boundary: str, newline: bytes) 
     if root.type == "multipart/mixed" and root.children and root.boundary:
         at = root.children[-1].end
         closing = b"" if root.is_closed else newline + b"--" + root.boundary + b"--" + newline
-        return data[:at] + _added(parts, root.boundary, newline) + closing + data[at:]
+        return data[:at] + _added(parts, root.boundary, newline, data[at - 1 : at]) + closing + data[at:]
     return _wrapped(root, root.body, parts, boundary, "multipart/mixed", newline)
 
 
-def _added(parts: Iterable[_Part], boundary: bytes, newline: bytes) -> bytes:
-    """Parts behind another one, each with its delimiter before it."""
-    return b"".join(newline + b"--" + boundary + newline + part.bytes(newline) for part in parts)
+def _added(parts: Iterable[_Part], boundary: bytes, newline: bytes, before: bytes) -> bytes:
+    """Parts behind another one, each with its delimiter before it; `before` is what that one ends in."""
+    added = b"".join(newline + b"--" + boundary + newline + part.bytes(newline) for part in parts)
+    # A carriage return at its end would be taken for half of the delimiter's line end.
+    return b"\r" + added if before.endswith(b"\r") and newline == b"\n" else added
 
 
 def _wrapped(entity: Entity, body: bytes, parts: Sequence[_Part], boundary: str, kind: str, newline: bytes) -> bytes:
     """The message with an entity made the first part of a new multipart; fields about its content go in with it."""
     data, seal = entity.data, boundary.encode("ascii")
-    kept, moved = own_fields(entity.head)
+    kept, moved, loose = map(_ended_by(newline), sorted_head(entity.head))
     is_message = entity.start == 0
     version = (
         b""
         if not is_message or "mime-version" in {name.lower() for name in entity.fields}
         else b"MIME-Version: 1.0" + newline
     )
-    if kept and not kept.endswith(b"\n"):
-        kept += newline
-    if moved and not moved.endswith(b"\n"):
-        moved += newline
-    head = kept + version + f"Content-Type: {kind};".encode("ascii") + newline + b' boundary="' + seal + b'"' + newline
+    content = f"Content-Type: {kind};".encode("ascii") + newline + b' boundary="' + seal + b'"' + newline
+    head = kept + version + content + loose
     inner = moved + newline + body
     whole = (
-        head + newline + b"--" + seal + newline + inner + _added(parts, seal, newline) + newline + b"--" + seal + b"--"
+        head
+        + newline
+        + b"--"
+        + seal
+        + newline
+        + inner
+        + _added(parts, seal, newline, inner)
+        + newline
+        + b"--"
+        + seal
+        + b"--"
     )
     ending = newline if entity.end == len(data) else b""
     return data[: entity.start] + whole + ending + data[entity.end :]
+
+
+def _ended_by(newline: bytes) -> Callable[[bytes], bytes]:
+    """Lines, of which the last one ends with a line end too."""
+    return lambda lines: lines + newline if lines and not lines.endswith(b"\n") else lines

@@ -377,6 +377,28 @@ class Refusing(unittest.TestCase):
                     self.assertIn(b"west steps,Teal", written)
                     self.assertEqual(written.endswith(b"behind"), name == "preamble and epilogue")
 
+    def test_a_line_of_no_field_in_a_head_hides_nothing(self) -> None:
+        """Wherever it stands: the message is read past it, and a strict reader still finds what was put in."""
+        for stand in (Stand.ATTACHED, Stand.IN_BODY):
+            for place in (b"Subject", b"Content-Type", b"Content-Transfer"):
+                with self.subTest(stand=stand, place=place):
+                    data = _html("quoted-printable").replace(
+                        place, b">From the watch on Monday\r\n folded\r\n" + place, 1
+                    )
+                    document = open_eml(data)
+                    self.assertEqual(dict(document.fields)["Subject"], "Hi")
+                    spot = "h.1" if stand is Stand.IN_BODY else "attached"
+                    written = write(document, [_picture(spot, stand)]).data
+                    self.assertEqual([part.get_content() for part in _parts(_read(written), "image/")], [_PNG])
+                    self.assertIn(b">From the watch on Monday\r\n folded\r\n", written)
+                    self.assertEqual(open_eml(written).html_text[0].count("second<br>third"), 1)
+
+    def test_a_carriage_return_at_the_very_end_stays(self) -> None:
+        """It is not taken for half of the line end before a delimiter."""
+        data = b"From: a@b.example\nSubject: Hi\n\nThe bell rings at nine.\r"
+        written = write(open_eml(data), [_picture("attached")]).data
+        self.assertEqual(next(parse(written).leaves()).body, b"The bell rings at nine.\r")
+
     def test_a_body_of_40_mb_is_kept_whole(self) -> None:
         """Attached to, not read through: the rest is the same to the byte."""
         heavy = b"x" * 76 + b"\r\n"
