@@ -8,6 +8,7 @@ import docx
 from playwright.sync_api import APIResponse, Route, expect
 
 from tests.browser.case import BrowserCase
+from tijera.demo.handbook import make_handbook
 
 _W = "{http://schemas.openxmlformats.org/wordprocessingml/2006/main}"
 
@@ -64,6 +65,20 @@ class Spots(BrowserCase):
         row = self.copy().tables[0].rows[1]
         extent = row.cells[3]._tc.xpath(".//wp:extent")[0]
         self.assertEqual(int(extent.get("cx")), (3_554 - 216) * 635)
+
+    def test_a_double_click_places_once(self) -> None:
+        """And one more only chooses what stands there."""
+        self.find("4.2 low")
+        spot = self.page.locator(".block-found + .spot")
+        spot.click()
+        expect(spot).to_have_attribute("aria-pressed", "true")
+        spot.dblclick()
+        expect(self.page.locator(".placed-chosen")).to_have_count(1)
+        self.page.locator(".spot[aria-pressed=true]").click()
+        expect(self.page.get_by_text("It stands there already.")).to_be_visible()
+        expect(self.page.locator(".placed")).to_have_count(1)
+        before = docx.Document(io.BytesIO(make_handbook()))
+        self.assertEqual(len(self.copy().inline_shapes), len(before.inline_shapes) + 1)
 
     def test_a_place_stays_chosen_when_an_older_answer_comes_in(self) -> None:
         """A look at the bench that set out before the choice does not take it back: the next click places."""

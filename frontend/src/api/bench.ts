@@ -254,7 +254,21 @@ export function useMessage(destination: string, version: string) {
   });
 }
 
+/** What is on its way to its place, as "clipping to spot": a double click places once. */
+const onTheWay = new Set<string>();
+
+/** Place a clipping; where it stands already, it is only chosen. */
 export async function placeClipping(destination: string, clipping: string, spot: string): Promise<void> {
+  const { set } = useBenchState.getState();
+  const there = queries.getQueryData<Bench>(["bench"])?.destination?.placements ?? [];
+  const standing = there.find((each) => each.clipping === clipping && each.spot === spot);
+  const way = `${clipping} to ${spot}`;
+  if (standing) {
+    set({ placement: standing.id });
+    say("It stands there already.");
+  }
+  if (standing || onTheWay.has(way)) return;
+  onTheWay.add(way);
   try {
     const placed = must(
       await api.POST("/api/v1/destinations/{destination}/placements", {
@@ -263,9 +277,11 @@ export async function placeClipping(destination: string, clipping: string, spot:
       }),
     );
     await refresh();
-    useBenchState.getState().set({ placement: placed.placement ?? null });
+    set({ placement: placed.placement ?? null });
   } catch (error) {
     showError(error);
+  } finally {
+    onTheWay.delete(way);
   }
 }
 
