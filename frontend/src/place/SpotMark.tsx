@@ -34,8 +34,10 @@ function SpotMark({ spot }: { spot: Spot }) {
   const place = spot.kind === "cell" ? "cell" : where(spot, 22);
   const sure = widthWords(spot);
   const waiting = spot.widths_emu.length > 1 ? widths(spot) : `${place} · ${sure}`;
-  const says = chosen && name ? `Enter places it here · ${sure}` : waiting;
-  const reads = chosen && name ? `Place ${name} ${where(spot, 40)}` : `Place ${where(spot, 40)}`;
+  const stands = galley.placed.get(spot.id)?.some((each) => each.clipping === galley.inHand?.id) ?? false;
+  const enters = `${stands ? "it stands here" : "Enter places it here"} · ${sure}`;
+  const says = chosen && name ? enters : waiting;
+  const reads = chosen && name && !stands ? `Place ${name} ${where(spot, 40)}` : `Place ${where(spot, 40)}`;
   return (
     <button
       type="button"

@@ -75,6 +75,8 @@ function Sheets({ destination, grid }: { destination: Destination; grid: Grid })
     window.clearTimeout(timer.current);
     void placeClipping(destination.id, now, `${name}!${cellsName(cells)}`);
   };
+  const here = chosen && `${name}!${cellsName(chosen)}`;
+  const standsHere = destination.placements.some((each) => each.clipping === clipping?.id && each.spot === here);
   return (
     <main className="room-body place" ref={room}>
       <div className="tool-line">
@@ -96,10 +98,12 @@ function Sheets({ destination, grid }: { destination: Destination; grid: Grid })
           ))}
         </nav>
         <span className="tool-says" aria-live="polite">
-          {chosen ? says(chosen, sheet.columns, clipping?.name ?? null) : "Choose a cell, or pull over several"}
+          {chosen
+            ? says(chosen, sheet.columns, clipping?.name ?? null, standsHere)
+            : "Choose a cell, or pull over several"}
         </span>
         <span className="tool-end">
-          {chosen && clipping && (
+          {chosen && clipping && !standsHere && (
             <Button
               variant="contained"
               onClick={() => {
@@ -155,10 +159,11 @@ function Sheets({ destination, grid }: { destination: Destination; grid: Grid })
 }
 
 /** "B3:F20, 84.7 mm (320 px) wide", and what Enter does. */
-function says(cells: Cells, columns: Tracks, inHand: string | null): string {
+function says(cells: Cells, columns: Tracks, inHand: string | null, standsHere: boolean): string {
   const emu = startOf(columns, cells.right + 1) - startOf(columns, cells.left);
   const wide = `${cellsName(cells)}: ${mm(emu)} mm, ${Math.round(emu / EMU_PER_PX).toString()} px wide`;
-  return inHand ? `${wide}; Enter places ${inHand}` : wide;
+  if (inHand === null) return wide;
+  return standsHere ? `${wide}; ${inHand} stands there` : `${wide}; Enter places ${inHand}`;
 }
 
 interface Found {
