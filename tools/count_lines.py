@@ -11,8 +11,8 @@ CODE = {".py", ".ts", ".tsx", ".js", ".css"}
 SHARE = (0.25, 0.34)
 MOST_LINES = 400
 GENERATED = {"frontend/src/api/schema.ts"}
-# One long list each, with nothing to divide: the tree of errors, the styles of the frame and of the rooms.
-LONG = {"src/tijera/core/errors.py", "frontend/src/app/frame.css", "frontend/src/app/rooms.css"}
+# One long list with nothing to divide: the tree of errors.
+LONG = {"src/tijera/core/errors.py"}
 
 
 def _is_test(name: str) -> bool:

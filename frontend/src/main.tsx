@@ -11,15 +11,9 @@ import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { queries } from "./api/bench";
 import { App } from "./app/App";
-import "./app/frame.css";
-import "./app/rooms.css";
-import "./app/grid.css";
-import "./app/message.css";
-import "./app/place.css";
-import "./app/trim.css";
-import "./app/mat.css";
 import { theme } from "./app/theme";
 import { cssVariables } from "./app/tokens";
+import "./styles/index.css";
 
 for (const [name, value] of Object.entries(cssVariables())) document.documentElement.style.setProperty(name, value);
 

@@ -37,7 +37,7 @@ export interface Point {
 }
 
 const DRAG_THRESHOLD = 3;
-/** Thickness of the cut line, and the side of a veil before it is stretched; both as in rooms.css. */
+/** Thickness of the cut line, and the side of a veil before it is stretched; both as in styles/area.css. */
 const EDGE = 2;
 const VEIL = 100;
 

@@ -14,7 +14,7 @@ import { useGalleyState } from "./useGalleyState";
 import { useStretches } from "./useStretches";
 
 const PX_PER_MM = 4;
-/** The edges of two lanes' paper and the ground between them; the same in rooms.css. */
+/** The edges of two lanes' paper and the ground between them; the same in styles/galley.css. */
 const LANE_GAP_PX = 46;
 const LANE_EDGE_PX = 14;
 const LANE_HEIGHT_PX = 600;

@@ -22,7 +22,7 @@ export interface Surface {
 
 export type Corner = readonly [number, number];
 
-/** Height of the tag with a gap; as in rooms.css. */
+/** Height of the tag with a gap; as in styles/take.css. */
 const TAG_PX = 30;
 const STEP = { plain: 1, shift: 10, ctrl: 100 };
 

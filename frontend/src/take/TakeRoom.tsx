@@ -311,7 +311,7 @@ function useFrameOfAddress(): void {
   }, [id, setSearch]);
 }
 
-/** The line at the foot of the stage; as in rooms.css. */
+/** The line at the foot of the stage; as in styles/take.css. */
 const HINT_PX = 26;
 
 const ASK_AFTER_MS = 150;
