@@ -122,6 +122,12 @@ export function GridView(props: GridViewProps) {
   const cells = useCells(props.destination, props.number, firstShown.row, lastShown.row, sheet.used_rows);
   const heads = useCells(props.destination, props.number, 0, Math.max(sheet.frozen_rows - 1, 0), sheet.used_rows);
   const layer = { sheet, rows };
+  // In every layer, each of which shows its own part of it.
+  const outline = chosen && (
+    <span className="grid-outlined">
+      <Chosen cells={chosen} columns={columns} rows={rows} />
+    </span>
+  );
   return (
     <div
       ref={ground}
@@ -174,9 +180,9 @@ export function GridView(props: GridViewProps) {
         className="grid-sheet"
         style={{ width: SIDE_PX + px(startOf(columns, lastColumn)), height: HEAD_PX + px(startOf(rows, lastRow)) }}
       >
-        <div className="grid-cells">
+        <div className={`grid-cells ${seen.left === 0 && seen.top === 0 ? "grid-cells-unscrolled" : ""}`}>
           <CellLayer {...layer} shownRows={shownRows} shownColumns={shownColumns} cells={cells} />
-          {chosen && <Chosen cells={chosen} columns={columns} rows={rows} />}
+          {outline}
           <div className="grid-things">{props.children}</div>
         </div>
         <div className="grid-heads" role="row">
@@ -198,11 +204,13 @@ export function GridView(props: GridViewProps) {
         {frozenRows.length > 0 && (
           <div className="grid-frozen-rows" style={{ height: px(startOf(rows, sheet.frozen_rows)) }}>
             <CellLayer {...layer} shownRows={frozenRows} shownColumns={shownColumns} cells={heads} />
+            {outline}
           </div>
         )}
         {frozenColumns.length > 0 && (
           <div className="grid-frozen-columns" style={{ width: px(startOf(columns, sheet.frozen_columns)) }}>
             <CellLayer {...layer} shownRows={shownRows} shownColumns={frozenColumns} cells={cells} />
+            {outline}
           </div>
         )}
         <div
@@ -220,6 +228,7 @@ export function GridView(props: GridViewProps) {
           ))}
           <div className="grid-corner-cells">
             <CellLayer {...layer} shownRows={frozenRows} shownColumns={frozenColumns} cells={heads} />
+            {outline}
           </div>
         </div>
       </div>
