@@ -175,6 +175,14 @@ class Spots(BrowserCase):
         mouse.up()
         expect(width).to_have_value("44.0")
         self.assertEqual(round(self.copy().inline_shapes[1].width / 36_000, 1), 44.0)
+        # By its height too: 10 mm more of it are 15.3 mm more of its width, at 837 × 548 px.
+        box = self.page.get_by_role("slider", name="Height of the picture").bounding_box()
+        assert box is not None
+        mouse.move(box["x"] + 12, box["y"] + 12)
+        mouse.down()
+        mouse.move(box["x"] + 12, box["y"] + 52, steps=4)
+        mouse.up()
+        expect(width).to_have_value("59.3")
 
     def test_the_sentence_says_how_it_stands_and_each_word_is_a_choice(self) -> None:
         """Beside the text, with a caption that counts; one scale for two; all of it in the written file, and undone."""

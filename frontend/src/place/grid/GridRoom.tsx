@@ -1,15 +1,7 @@
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
 import { useEffect, useMemo, useRef, useState } from "react";
-import {
-  chooseSpotNamed,
-  inHandNow,
-  movePlacement,
-  placeClipping,
-  showError,
-  useGrid,
-  useInHand,
-} from "../../api/bench";
+import { inHandNow, movePlacement, placeClipping, showError, useGrid, useInHand } from "../../api/bench";
 import { api, type Destination, type Grid } from "../../api/client";
 import { mm } from "../../app/format";
 import { OpenAnother } from "../../app/OpenAnother";
@@ -20,8 +12,7 @@ import { type Cells, cellsName, cellsOf, EMU_PER_PX, sheetOf, startOf, type Trac
 import { grownRows } from "./grown";
 import { GridThings } from "./GridThings";
 import { GridView, reveal } from "./GridView";
-
-const WAIT_MS = 180;
+import { useChosenCells } from "./useChosenCells";
 
 /** The sheets of a spreadsheet at their true measures; any cells can take a clipping. */
 export function GridRoom({ destination }: { destination: Destination }) {
@@ -42,37 +33,23 @@ function Sheets({ destination, grid }: { destination: Destination; grid: Grid })
     0,
   );
   const sheet = grid.sheets[number];
-  const spotId = destination.spot?.id ?? null;
-  // Cells that are being chosen count until the place that was chosen before them has changed.
-  const [pulled, setPulled] = useState<{ cells: Cells; before: string | null } | null>(null);
-  const saved = spotId && sheetOf(spotId) === name ? cellsOf(spotId) : null;
-  const chosen = pulled && pulled.before === spotId ? pulled.cells : saved;
+  const { cells: chosen, choose, drop } = useChosenCells(destination, name);
   const { clipping } = useInHand();
-  const timer = useRef<number | undefined>(undefined);
   const room = useRef<HTMLElement>(null);
   const rows = useMemo(
     () => (sheet ? withOwn(sheet.rows, grownRows(destination, name)) : null),
     [sheet, destination, name],
   );
   useEffect(() => {
-    const at = cellsOf(standing?.spot ?? spotId ?? "");
+    const at = cellsOf(standing?.spot ?? destination.spot?.id ?? "");
     const ground = room.current?.querySelector<HTMLElement>(".grid-ground");
     if (at && sheet && rows && ground) reveal(ground, sheet.columns, rows, { row: at.top, column: at.left }, sheet);
   }, [name, placement]); // eslint-disable-line react-hooks/exhaustive-deps -- when another sheet or picture is looked at, not while cells are chosen
   usePlacedKeys();
   if (!sheet || !rows) return <main className="room-body galley-empty">There is no sheet to look at.</main>;
-  const choose = (cells: Cells, done: boolean) => {
-    setPulled({ cells, before: spotId });
-    window.clearTimeout(timer.current);
-    if (!done) return;
-    timer.current = window.setTimeout(() => {
-      void chooseSpotNamed(destination.id, `${name}!${cellsName(cells)}`);
-    }, WAIT_MS);
-  };
   const placeHere = (cells: Cells | null) => {
     const now = inHandNow();
     if (!cells || now === null) return;
-    window.clearTimeout(timer.current);
     void placeClipping(destination.id, now, `${name}!${cellsName(cells)}`);
   };
   const here = chosen && `${name}!${cellsName(chosen)}`;
@@ -90,7 +67,6 @@ function Sheets({ destination, grid }: { destination: Destination; grid: Grid })
               aria-current={each.name === name}
               onClick={() => {
                 setName(each.name);
-                setPulled(null);
               }}
             >
               {each.name}
@@ -121,8 +97,7 @@ function Sheets({ destination, grid }: { destination: Destination; grid: Grid })
               if (!there) return;
               setName(there.name);
               const cells = { top: found.row, bottom: found.row, left: found.column, right: found.column };
-              setPulled({ cells, before: spotId });
-              void chooseSpotNamed(destination.id, `${there.name}!${cellsName(cells)}`);
+              choose(cells, true, there.name);
               const ground = room.current?.querySelector<HTMLElement>(".grid-ground") ?? null;
               reveal(ground, there.columns, there.rows, { row: found.row, column: found.column }, there);
             }}
@@ -145,6 +120,7 @@ function Sheets({ destination, grid }: { destination: Destination; grid: Grid })
           const spot = `${name}!${cellsName(cells)}`;
           const dropped = data.getData(CLIPPING_TYPE);
           const moved = data.getData(PLACEMENT_TYPE);
+          drop();
           if (moved) void movePlacement(moved, spot);
           else if (dropped) {
             set({ clipping: dropped });

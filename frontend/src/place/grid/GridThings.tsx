@@ -3,8 +3,8 @@ import { takePictureOut } from "../../api/bench";
 import { pictureUrl, type Destination, type GridSheet, type Placement, type Spot } from "../../api/client";
 import { useBenchState } from "../../app/state";
 import { PlacedFace } from "../PlacedFigure";
+import { HeightLine, WidthLine } from "../MeasureLines";
 import { Sentence } from "../Sentence";
-import { WidthLine } from "../WidthLine";
 import { cellsOf, EMU_PER_PX, sheetOf, startOf, type Tracks } from "./cells";
 
 const PX_PER_MM = 96 / 25.4;
@@ -83,7 +83,8 @@ function Placed({ destination, placement, sheet, rows, sets }: PlacedProps) {
   const chosen = chosenPlacement === placement.id;
   const left = startOf(sheet.columns, cells.left) / EMU_PER_PX;
   const top = startOf(rows, cells.top) / EMU_PER_PX;
-  const height = placement.height_emu / EMU_PER_PX;
+  const width = pulled ?? placement.width_emu;
+  const measures = chosen && sets ? { placement, width, pxPerMm: PX_PER_MM, onPull: setPulled } : null;
   const goesTo = destination.spot;
   return (
     <div
@@ -94,14 +95,16 @@ function Placed({ destination, placement, sheet, rows, sets }: PlacedProps) {
       <PlacedFace
         placement={placement}
         chosen={chosen}
-        width={(pulled ?? placement.width_emu) / EMU_PER_PX}
+        width={width / EMU_PER_PX}
         onChoose={(id) => {
           set({ placement: chosen ? null : id });
         }}
-      />
-      {chosen && sets && (
-        <div className="grid-note" style={{ top: height + 8 }}>
-          <WidthLine placement={placement} pxPerMm={PX_PER_MM} fromLeft onPull={setPulled} />
+      >
+        {measures && <HeightLine {...measures} />}
+      </PlacedFace>
+      {measures && (
+        <div className="grid-note">
+          <WidthLine {...measures} fromLeft />
           <Sentence placement={placement} spot={spotOf(placement, cells)} goesTo={goesTo} />
         </div>
       )}
