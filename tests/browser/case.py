@@ -99,6 +99,18 @@ class BrowserCase(unittest.TestCase):
         """A button by its name."""
         return self.page.get_by_role("button", name=name, exact=exact)
 
+    def open_file(self, name: str, data: bytes) -> None:
+        """By choosing it: from the first minute, from an empty Place, or from one that shows another file."""
+        another = self.button("Another file\u2026")
+        way = self.button("Open a file\u2026").or_(another).first
+        expect(way).to_be_visible()
+        if another.count():
+            way.click()
+            way = self.page.get_by_role("menuitem", name="Open a file\u2026")
+        with self.page.expect_file_chooser() as chooser:
+            way.click()
+        chooser.value.set_files({"name": name, "mimeType": "application/octet-stream", "buffer": data})
+
     def drag(self, area: Locator, start: tuple[float, float], end: tuple[float, float]) -> None:
         """Drag with the mouse, in shares of an element's box."""
         box = area.bounding_box()

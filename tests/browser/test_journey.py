@@ -140,9 +140,7 @@ class OwnFiles(BrowserCase):
         expect(page.get_by_role("heading", name="Cut what the screen shows.")).to_be_visible()
         expect(page.get_by_text("Your file is never changed")).to_be_visible()
         paper = Docx(paragraph("Before a vessel is called in") + paragraph("the watch reads") + section()).build()
-        with page.expect_file_chooser() as chooser:
-            self.button("Open a file…").click()
-        chooser.value.set_files({"name": "Rules.docx", "mimeType": "application/octet-stream", "buffer": paper})
+        self.open_file("Rules.docx", paper)
         expect(page.locator(".block-paragraph")).to_have_count(2)
         expect(page.get_by_text("no limit yet")).to_be_visible()
 
@@ -189,9 +187,7 @@ class OwnFiles(BrowserCase):
         cells = "".join(f"<table:table-cell>{p(words)}</table:table-cell>" for words in ("Q4", "1.4 m"))
         table = f'<table:table><table:table-column table:number-columns-repeated="2"/><table:table-row>{cells}</table:table-row></table:table>'
         paper = Odt(f'<text:h text:outline-level="1">Berths</text:h>{p("Low water")}{table}').build()
-        with page.expect_file_chooser() as chooser:
-            self.button("Open a file…").click()
-        chooser.value.set_files({"name": "Rules.odt", "mimeType": "application/octet-stream", "buffer": paper})
+        self.open_file("Rules.odt", paper)
         expect(page.get_by_role("heading", name="Berths")).to_be_visible()
         page.locator("[data-spot='b.3.r1.c2.1']").click()
         expect(page.locator(".goes-to")).to_contain_text("85.0 mm")

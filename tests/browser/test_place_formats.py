@@ -24,12 +24,6 @@ from tijera.demo.tide_table import make_tide_table
 class _Formats(BrowserCase):
     with_demo_data = False
 
-    def open_file(self, name: str, data: bytes) -> None:
-        """By choosing it, from the first minute or from Place."""
-        with self.page.expect_file_chooser() as chooser:
-            self.button("Open a").first.click()
-        chooser.value.set_files({"name": name, "mimeType": "application/octet-stream", "buffer": data})
-
     def take_and_place(self) -> None:
         """A region of the practice desk goes to the chosen place at once."""
         page = self.page
@@ -298,6 +292,21 @@ class Versions(_Formats):
         expect(page.locator(".notice")).to_contain_text("Rules.docx is written, in its own place")
         main = members(path.read_bytes())["word/document.xml"].decode()
         self.assertLess(main.index("Low water"), main.index("<wp:inline"))
+
+    def test_from_one_file_to_a_new_one_and_back(self) -> None:
+        """By the menu at the end of the room, with keys: the first is as it was left."""
+        page = self.page
+        self.go()
+        self.open_file("Tide table.xlsx", make_tide_table())
+        page.get_by_label("Go to words").fill("Low water")
+        page.get_by_label("Go to words").press("Enter")
+        expect(page.locator(".goes-to")).to_contain_text("at E2")
+        self.button("Another file").press("Enter")
+        page.get_by_role("menuitem", name="New message").press("Enter")
+        expect(page.get_by_label("Subject")).to_be_visible()
+        self.button("Another file").press("Enter")
+        page.get_by_role("menuitem", name="Tide table.xlsx, as you left it").press("Enter")
+        expect(page.locator(".goes-to")).to_contain_text("at E2")
 
     def test_a_signed_file_is_opened_by_consent_only(self) -> None:
         """Refused with the reason; one action accepts the loss."""

@@ -1,9 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
 import { type ReactNode } from "react";
 import { useNavigate } from "react-router";
-import { openExample, refresh, showError, useBench } from "../api/bench";
-import { api, must } from "../api/client";
+import { openExample, useBench } from "../api/bench";
 import { startSharing, useSources } from "../take";
+import { goOnWith, useOpened } from "./files";
 import { chooseFile, choosePictures } from "./intake";
 import { OpenByPath } from "./OpenByPath";
 import { useBenchState } from "./state";
@@ -12,10 +11,7 @@ import { useBenchState } from "./state";
 export function FirstMinute() {
   const navigate = useNavigate();
   const bench = useBench().data;
-  const opened = useQuery({
-    queryKey: ["destinations"],
-    queryFn: async () => must(await api.GET("/api/v1/destinations")),
-  }).data;
+  const opened = useOpened();
   const set = useBenchState((state) => state.set);
   const [handbook, ...others] = bench?.examples ?? [];
   const screenIsThere = useSources().data?.some((each) => each.id === "screen" && each.available) ?? false;
@@ -23,9 +19,8 @@ export function FirstMinute() {
     set({ source, monitor: source === "desk" ? "left" : null, frame: null, cut: null });
     void navigate("/take");
   };
-  const goOn = async (id: string) => {
-    await api.PUT("/api/v1/destinations/current", { body: { id } }).catch(showError);
-    await refresh();
+  const goOn = async (id: string | null) => {
+    await goOnWith(id);
     void navigate("/place");
   };
   return (
@@ -115,11 +110,7 @@ export function FirstMinute() {
             title="Begin something new…"
             says="a message, a document, a spreadsheet"
             onClick={() => {
-              void api
-                .PUT("/api/v1/destinations/current", { body: { id: null } })
-                .catch(showError)
-                .then(() => refresh())
-                .then(() => navigate("/place"));
+              void goOn(null);
             }}
           />
           <Way

@@ -1,6 +1,7 @@
 import Button from "@mui/material/Button";
 import { Link, useNavigate } from "react-router";
 import { openNew, useDestination } from "../api/bench";
+import { NEW_FILES } from "../app/files";
 import { chooseFile } from "../app/intake";
 import { OpenByPath } from "../app/OpenByPath";
 import { Galley } from "./Galley";
@@ -14,14 +15,6 @@ export function PlaceRoom() {
   const Room = { galley: Galley, grid: GridRoom, message: MessageRoom }[destination.view];
   return <Room key={destination.id} destination={destination} />;
 }
-
-const NEW = [
-  ["docx", "document (.docx)"],
-  ["odt", "document (.odt)"],
-  ["xlsx", "spreadsheet (.xlsx)"],
-  ["ods", "spreadsheet (.ods)"],
-  ["eml", "message"],
-] as const;
 
 function NothingYet() {
   const navigate = useNavigate();
@@ -45,7 +38,7 @@ function NothingYet() {
       </div>
       <p>
         Or begin a new{" "}
-        {NEW.map(([kind, words], index) => (
+        {NEW_FILES.map(([kind, words], index) => (
           <span key={kind}>
             {index > 0 && ", "}
             <button
