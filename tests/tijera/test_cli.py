@@ -144,6 +144,17 @@ class CommandLine(unittest.TestCase):
         (self.folder / "in.docx").write_bytes(Docx(paragraph("x"), extra={"_xmlsignatures/s.xml": b"<x/>"}).build())
         self.assertEqual((self.place()[0], self.place("--signed")[0]), (4, 0))
 
+    def test_text_finds_room_beside_a_picture(self) -> None:
+        """One that would fill its place becomes half as wide, unless a width is asked for."""
+        (self.folder / "tide.png").write_bytes(encoded(photograph_like(1_200, 300)))
+        for wishes, expected in (
+            ((), 5_760_720),
+            (("--stand", "text-left"), 2_880_360),
+            (("--stand", "text-left", "--width", "fill"), 5_760_720),
+            (("--stand", "text-right", "--width", "150mm"), 5_400_000),
+        ):
+            self.assertEqual(json.loads(self.place(*wishes, "--json")[1])["width_emu"], expected, wishes)
+
     def test_place_with_a_width(self) -> None:
         """Typed, or the whole place with a warning where that enlarges."""
         self.assertEqual(json.loads(self.place("--width", "60mm", "--json")[1])["width_emu"], 2_160_000)

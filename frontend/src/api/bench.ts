@@ -257,18 +257,12 @@ export function useMessage(destination: string, version: string) {
 /** What is on its way to its place, as "clipping to spot": a double click places once. */
 const onTheWay = new Set<string>();
 
-/** Place a clipping; where it stands already, it is only chosen. */
+/** Place a clipping and choose it there; one that stands there already is only chosen. */
 export async function placeClipping(destination: string, clipping: string, spot: string): Promise<void> {
-  const { set } = useBenchState.getState();
-  const there = queries.getQueryData<Bench>(["bench"])?.destination?.placements ?? [];
-  const standing = there.find((each) => each.clipping === clipping && each.spot === spot);
   const way = `${clipping} to ${spot}`;
-  if (standing) {
-    set({ placement: standing.id });
-    say("It stands there already.");
-  }
-  if (standing || onTheWay.has(way)) return;
+  if (onTheWay.has(way)) return;
   onTheWay.add(way);
+  const before = queries.getQueryData<Bench>(["bench"])?.destination?.placements ?? [];
   try {
     const placed = must(
       await api.POST("/api/v1/destinations/{destination}/placements", {
@@ -277,7 +271,8 @@ export async function placeClipping(destination: string, clipping: string, spot:
       }),
     );
     await refresh();
-    set({ placement: placed.placement ?? null });
+    useBenchState.getState().set({ placement: placed.placement ?? null });
+    if (before.some((each) => each.id === placed.placement)) say("It stands there already.");
   } catch (error) {
     showError(error);
   } finally {

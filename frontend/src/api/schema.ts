@@ -1595,7 +1595,7 @@ export interface paths {
         put?: never;
         /**
          * Place
-         * @description Put a clipping at a spot.
+         * @description Put a clipping at a spot; where it stands already it stays the one.
          */
         post: operations["place_api_v1_destinations__destination__placements_post"];
         delete?: never;

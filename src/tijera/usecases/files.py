@@ -11,7 +11,7 @@ from tijera.core.fit import Measures, WidthRule, measure
 from tijera.core.imaging.decode import decode
 from tijera.core.packages.formats import open_document, report_pictures, write
 from tijera.core.packages.grid import CellRange, columns_of
-from tijera.core.packages.placed import PLAIN, Layout, PlacedPicture, room_for_words
+from tijera.core.packages.placed import PLAIN, Layout, PlacedPicture, leaving_room, room_for_words
 from tijera.core.packages.reports import PictureReport
 from tijera.core.packages.spots import Spot
 from tijera.core.packages.takeout import PictureFile, pictures_of
@@ -89,6 +89,10 @@ def place_file(
     height = spot.grows_to if layout.grows_row and spot.grows_to is not None else spot.height
     height = max(height - room_for_words(layout, (), spot.width), Length(height.emu // 4))
     measures = measure(pixels.size, factor, most_width, height, width)
+    if width is WidthRule.FIT:
+        narrowed = leaving_room(layout.stand, measures.width, spot.width)
+        if narrowed != measures.width:
+            measures = measure(pixels.size, factor, most_width, height, narrowed)
     first = first_rendition(pixels, picture)
 
     def placed(rendition_data: bytes, extension: str) -> bytes:

@@ -13,8 +13,8 @@ from tijera.core.errors import LengthUnreadable
 from tijera.core.fit import WidthRule, natural_width
 from tijera.core.naming import clean_name
 from tijera.core.packages.formats import caption_words, format_of, report_pictures, write
-from tijera.core.packages.placed import Layout, PlacedPicture, Written
-from tijera.core.packages.spots import Crop, Stand
+from tijera.core.packages.placed import BESIDE, Layout, PlacedPicture, Written, leaving_room
+from tijera.core.packages.spots import Crop
 from tijera.core.packages.takeout import stored_name
 from tijera.core.units import Length
 from tijera.store.records import ClippingRecord, DestinationRecord, HandoverRecord, PlacementRecord
@@ -282,18 +282,14 @@ def caption_numbers(workshop: Workshop, destination: DestinationRecord, placed: 
     return caption_words(document_of(workshop, destination), _as_placed(placed, [(b"", "png")] * len(placed)))
 
 
-_BESIDE = (Stand.TEXT_LEFT, Stand.TEXT_RIGHT)
-_MOST_BESIDE = 2 / 3
-
-
 def _leaving_room(workshop: Workshop, before: PlacementRecord, after: PlacementRecord) -> PlacementRecord:
     """A picture that fills its column leaves no text beside it: it becomes half as wide, unless a width was typed."""
-    begins = after.layout.stand in _BESIDE and before.layout.stand not in _BESIDE
+    begins = after.layout.stand in BESIDE and before.layout.stand not in BESIDE
     if not begins or after.width_rule == "given" or after.alike:
         return after
-    if standing(workshop, after).measures.width.emu <= after.place_width_emu * _MOST_BESIDE:
-        return after
-    return replace(after, width_rule="given", width_emu=after.place_width_emu // 2)
+    now = standing(workshop, after).measures.width
+    width = leaving_room(after.layout.stand, now, Length(after.place_width_emu))
+    return after if width == now else replace(after, width_rule="given", width_emu=width.emu)
 
 
 def hand_over(workshop: Workshop, destination: DestinationRecord) -> HandoverRecord:

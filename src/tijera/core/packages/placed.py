@@ -91,6 +91,17 @@ def clear_of(spot: Spot, height: Length) -> Length:
     return min(clear, Length(max((spot.height.emu - height.emu) // 2, 0)))
 
 
+BESIDE = (Stand.TEXT_LEFT, Stand.TEXT_RIGHT)
+"""The stands in which text runs beside the picture."""
+_MOST_BESIDE = Fraction(2, 3)
+
+
+def leaving_room(stand: Stand | None, width: Length, place: Length) -> Length:
+    """A picture that fills its place leaves no text room beside it: it becomes half as wide as the place."""
+    fills = stand in BESIDE and width.emu > place.emu * _MOST_BESIDE
+    return Length(place.emu // 2) if fills else width
+
+
 _LINE_PT, _CHARACTER_PT, _APART_PT = 12.5, 5.0, 6.0
 """Of words under a picture: reckoned for letters of 10 pt, half an em each (common practice for an estimate)."""
 

@@ -281,8 +281,8 @@ def weigh(destination: str, workshop: WorkshopDep) -> schemas.WeightOut:
 
 @router.post("/{destination}/placements", status_code=201)
 def place(destination: str, body: schemas.PlaceIn, workshop: WorkshopDep) -> take_schemas.TakenOut:
-    """Put a clipping at a spot."""
-    placed = placing.place(workshop, destination, body.clipping, body.spot)
+    """Put a clipping at a spot; where it stands already it stays the one."""
+    placed = placing.place_once(workshop, destination, body.clipping, body.spot)
     name = workshop.store.find(ClippingRecord, placed.clipping).name
     return take_schemas.TakenOut(clipping=placed.clipping, name=name, placement=placed.id)
 

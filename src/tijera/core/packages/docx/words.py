@@ -12,7 +12,7 @@ from tijera.core.packages.docx.captions import field
 from tijera.core.packages.docx.drawing import anchored_run, run
 from tijera.core.packages.docx.names import Names
 from tijera.core.packages.docx.numbering import Lists
-from tijera.core.packages.placed import Align, Layout, PlacedPicture, clear_of, legend_runs
+from tijera.core.packages.placed import BESIDE, Align, Layout, PlacedPicture, clear_of, legend_runs
 from tijera.core.packages.series import Numbered
 from tijera.core.packages.spots import Spot, Stand
 from tijera.core.packages.xmlspan import printable
@@ -22,7 +22,6 @@ _FLOAT_MARGIN = Length.from_mm(3)
 _BESIDE_GAP = 170
 """Twips between a picture and the text beside it in a table: 3 mm."""
 _LEAST_TEXT = 1_000
-_BESIDE = (Stand.TEXT_LEFT, Stand.TEXT_RIGHT)
 
 
 @dataclass(frozen=True)
@@ -44,10 +43,10 @@ class Writer:
         stand, layout = picture.stand_at(spot), picture.layout
         margin = layout.margin if layout.margin is not None else _FLOAT_MARGIN
         words = bool(caption or picture.legend)
-        if stand is Stand.UNDER or (stand in _BESIDE and not words):
+        if stand is Stand.UNDER or (stand in BESIDE and not words):
             anchored = anchored_run(self.names, picture, stand, margin.emu, relationship_id, drawing_id)
             return [self._hairline(spot, anchored)]
-        frame = self._frame(picture, stand, margin) if stand in _BESIDE else ""
+        frame = self._frame(picture, stand, margin) if stand in BESIDE else ""
         own = run(self.names, picture, relationship_id, drawing_id)
         above = caption is not None and layout.caption_above
         below = (caption is not None and not above) or bool(picture.legend)

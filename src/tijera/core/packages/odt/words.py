@@ -11,7 +11,7 @@ from xml.sax.saxutils import escape
 
 from tijera.core.packages.odf.names import declared, written
 from tijera.core.packages.odt.stylebook import StyleBook
-from tijera.core.packages.placed import Align, PlacedPicture, clear_of, legend_runs
+from tijera.core.packages.placed import BESIDE, Align, PlacedPicture, clear_of, legend_runs
 from tijera.core.packages.series import Numbered
 from tijera.core.packages.spots import Spot, Stand
 from tijera.core.packages.xmlspan import attributes, printable
@@ -21,7 +21,6 @@ _DECLARED = declared("text", "draw", "svg", "xlink", "fo", "table", "office", "s
 _FLOAT_MARGIN = Length.from_mm(3)
 _GAP = Length.from_mm(3)
 _LEAST_TEXT = Length.from_mm(15)
-_BESIDE = (Stand.TEXT_LEFT, Stand.TEXT_RIGHT)
 _UNITS = 10_000
 _MOST_CORNERS = 400
 
@@ -43,9 +42,9 @@ class Writer:
         stand, layout = picture.stand_at(spot), picture.layout
         margin = layout.margin if layout.margin is not None else _FLOAT_MARGIN
         words = bool(caption or picture.legend)
-        if stand is Stand.UNDER or (stand in _BESIDE and not words):
+        if stand is Stand.UNDER or (stand in BESIDE and not words):
             return [self._hairline(spot, self._floating(picture, member, stand, margin))]
-        floats = stand in _BESIDE
+        floats = stand in BESIDE
         above = caption is not None and layout.caption_above
         below = (caption is not None and not above) or bool(picture.legend)
         own = self._image(picture, member)
@@ -139,7 +138,7 @@ class Writer:
     def _floating(self, picture: PlacedPicture, member: str, stand: Stand, margin: Length) -> str:
         """A frame with text beside or over it."""
         contour, along = "", ""
-        if stand in _BESIDE and picture.layout.along_outline and picture.outline:
+        if stand in BESIDE and picture.layout.along_outline and picture.outline:
             along = ' style:wrap-contour="true" style:wrap-contour-mode="outside"'
             contour = _contour(picture)
         inside = self._content(picture, member) + contour
