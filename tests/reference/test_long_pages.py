@@ -29,6 +29,9 @@ _windows = st.builds(
     clock=st.booleans(),
     bar=st.sampled_from([0, 0, 9]),
     caret=st.one_of(st.none(), st.tuples(st.integers(20, 100), st.integers(0, 500))),
+    label=st.sampled_from([None, None, "head left", "head right", "foot left", "foot right"]),
+    plain=st.booleans(),
+    status=st.sampled_from([0.0, 0.0, 0.0, 0.4, 1.0]),
 )
 
 
@@ -124,6 +127,8 @@ class Whole(unittest.TestCase):
         self.assertGreaterEqual(width, window.width - max(window.bar, 0) - 2 if window.bar else window.width)
         columns = slice(0, min(width, window.width - window.bar))
         apart = (found[:, columns] != wanted[:, columns]).any(axis=2)
+        if window.status and window.foot:
+            apart[-window.foot :] = False
         if window.clock:
             apart[: window.head] = False
         if window.caret is not None:

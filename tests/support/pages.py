@@ -26,6 +26,12 @@ class Window:
     """Width of a scroll bar at the right."""
     caret: tuple[int, int] | None = None
     """Column and row of the page of a caret that blinks."""
+    label: str | None = None
+    """A small filled label at an edge of the foot or the head: "foot left", "foot right", "head left", "head right"."""
+    plain: bool = False
+    """Head and foot have the page's colour and no ink but the label."""
+    status: float = 0.0
+    """So much of the width, in the middle of the foot, says something else on every strip."""
 
     @property
     def body(self) -> int:
@@ -68,9 +74,20 @@ def strip_of(page: Pixels, window: Window, at: int, random: Generator, number: i
     """What the window shows when the page is scrolled down by `at` pixels."""
     fixed = np.random.default_rng(window.head * 1_000 + window.foot)
     out = np.empty((window.height, window.width, 3), dtype=np.uint8)
-    out[: window.head] = (221, 232, 228)
-    out[window.height - window.foot :] = (40, 60, 70)
-    if window.head > 24:
+    out[: window.head] = 250 if window.plain else (221, 232, 228)
+    out[window.height - window.foot :] = 250 if window.plain else (40, 60, 70)
+    if window.label:
+        where, side = window.label.split()
+        top = 0 if where == "head" else window.height - window.foot
+        high = window.head if where == "head" else window.foot
+        left = 0 if side == "left" else window.width - 20
+        out[top + 2 : top + high - 2, left + 3 : left + 17] = (200, 90, 40)
+    if window.status:
+        wide = int(window.width * window.status)
+        left = (window.width - wide) // 2
+        foot = out[window.height - window.foot + 2 : window.height - 2, left : left + wide]
+        foot[random.random(foot.shape[:2]) < 0.5] = 120
+    if window.head > 24 and not window.plain:
         out[4:18, 10 : window.width // 3][fixed.random((14, window.width // 3 - 10)) < 0.4] = 60
     if window.clock and window.head > 24:
         at_x = window.width // 2

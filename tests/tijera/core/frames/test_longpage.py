@@ -75,6 +75,79 @@ class Joining(StitchCase):
         self.assertEqual(found.size.width, 400 - 14)
         self.assertTrue(np.array_equal(found.pixels[40:-24], page[: 260 + window.body, :386]))
 
+    def test_a_label_at_the_edge_of_a_head_or_foot_is_no_scroll_bar(self) -> None:
+        """Wide or narrow, left or right, the head plain or not: every column of the page stays."""
+        cases = [
+            (width, label, plain)
+            for width in (364, 700, 1_152)
+            for label in ("foot left", "foot right", "head left", "head right")
+            for plain in (False, True)
+        ]
+        for width, label, plain in cases:
+            with self.subTest(width=width, label=label, plain=plain):
+                self.stitcher = Stitcher()
+                window = Window(width, 300, 26, 26, label=label, plain=plain)
+                # Line numbers at the left edge, ink at the right one.
+                page = page_of(self.random, width, [("text", 900)])
+                page[::14, 2:6], page[5::14, width - 6 : width - 2] = 90, 90
+                for number, at in enumerate((0, 130, 250, 390, 500)):
+                    self.add(page, at, window, expected=None if number == 0 else at - (0, 130, 250, 390, 500)[number - 1])
+                found = self.stitcher.picture().pixels
+                self.assertEqual(found.shape[1], width)
+                self.assertTrue(np.array_equal(found, drawn_whole(page[: 500 + window.body], window)))
+
+    def test_a_scroll_bar_over_ink_of_the_page_stays(self) -> None:
+        """Nothing of the page is lost for it."""
+        window = Window(400, 300, 40, 24)
+        page = self.page(("text", 900))
+        page[::14, 388:398] = 60
+        for number, at in enumerate((0, 130, 260)):
+            strip = strip_of(page, window, at, self.random, number).pixels
+            strip[60 + at // 4 : 130 + at // 4, 390:397] = 150
+            self.stitcher.add(Picture(strip))
+        self.assertEqual(self.stitcher.picture().size.width, 400)
+
+    def test_a_scroll_bar_with_buttons_below_a_head_goes_and_one_below_an_icon_stays(self) -> None:
+        """The head's icon would go with it."""
+        for icon, width in ((False, 386), (True, 400)):
+            with self.subTest(icon=icon):
+                self.stitcher = Stitcher()
+                window = Window(400, 300, 40, 24, bar=14)
+                page = self.page(("text", 900))
+                for number, at in enumerate((0, 130, 260)):
+                    strip = strip_of(page, window, at, self.random, number).pixels
+                    if icon:
+                        strip[4:34, 388:398] = 20
+                    else:
+                        body = strip[40:276, 386:].copy()
+                        strip[40:276, 386:] = 235
+                        strip[52:264, 386:] = body[:212]
+                        strip[40:52, 386:], strip[264:276, 386:] = 200, 200
+                    self.stitcher.add(Picture(strip))
+                self.assertEqual(self.stitcher.picture().size.width, width)
+
+    def test_a_wide_status_line_that_changes_parts_nothing(self) -> None:
+        """It stands once, as the last strip had it."""
+        for status in (0.3, 0.5, 1.0):
+            for known in (True, False):
+                with self.subTest(status=status, known=known):
+                    self.stitcher = Stitcher()
+                    window = Window(400, 300, 40, 24, status=status)
+                    page = self.page(("text", 900))
+                    outcomes, last = [], 0
+                    for at in (0, 130, 250, 390):
+                        outcomes.append(self.add(page, at, window, expected=at - last if known and at else None))
+                        last = at
+                    self.assertEqual(outcomes, [Joined.FIRST, *[Joined.NEW] * 3])
+                    found = self.stitcher.picture().pixels
+                    self.assertTrue(np.array_equal(found[40:-24], page[: 390 + window.body]))
+
+    def test_a_wide_status_line_that_changes_by_itself_is_nothing_new(self) -> None:
+        """The page has not moved."""
+        window = Window(400, 300, 40, 24, status=0.9)
+        page = self.page(("text", 900))
+        self.assertEqual([self.add(page, 50, window) for _ in range(3)], [Joined.FIRST, Joined.SAME, Joined.SAME])
+
     def test_noise_of_a_video_is_borne(self) -> None:
         """Within what 4:2:0 video does to greys; exact rows are not asked for then."""
         self.stitcher = Stitcher(exact=False)

@@ -13,9 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from tijera.core.errors import StripAmbiguous, StripApart
-from tijera.core.frames.longpage.rows import Flags, Indices, Rows, confirmed, differing_columns, equal_rows, votes
-from tijera.core.imaging.picture import Pixels
-
+from tijera.core.frames.longpage.rows import NOISE, Flags, Indices, Rows, confirmed, differing_columns, equal_rows, votes
 EXPECTED_WITHIN_PX = 3
 """A reported scroll position may be wrong by so much: it counts in CSS pixels and is rounded."""
 LEAST_ROWS = 8
@@ -32,6 +30,9 @@ _CARET_COLUMNS, _CARET_ROWS, _MOST_CARETS = 6, 72, 2
 """A text caret: narrow, no higher than a line; gone in one place and back in another."""
 _CLOCK_ROWS, _CLOCK_SHARE = 64, 0.35
 """A clock in a fixed head: no higher than a line of title, no wider than this part of the strip."""
+_STATUS_ROWS, _STATUS_SHARE = 64, 4
+"""A status line that says something else on every strip, as wide as it likes: at the very top or bottom, no higher than
+this and than this part of the strip. It is looked for only where nothing else explains the strips."""
 _GAP_ROWS = 8
 """Changed rows no further apart than this belong to one patch."""
 
@@ -55,6 +56,18 @@ def find_overlap(upper: Rows, lower: Rows, expected_px: int | None = None) -> Ov
     if not expected_px and all(_is_clock(upper, lower, patch) for patch in patches) and len(patches) <= _MOST_CARETS:
         return None
     head, foot = _fixed_ends(upper, lower, patches)
+    try:
+        overlap = _only_overlap(upper, lower, expected_px, head, foot)
+    except StripApart:
+        if not expected_px and _only_status_changed(upper, lower, patches):
+            return None
+        head, foot = (max(end, min(_STATUS_ROWS, upper.height // _STATUS_SHARE)) for end in (head, foot))
+        overlap = _only_overlap(upper, lower, expected_px, head, foot)
+    return _without_fixed_ink(upper, lower, overlap, head, foot)
+
+
+def _only_overlap(upper: Rows, lower: Rows, expected_px: int | None, head: int, foot: int) -> Overlap:
+    """The one shift that explains both strips, where so many rows at the top and at the bottom may be fixed."""
     possible = [
         overlap
         for shift in _shifts(upper, lower, expected_px)
@@ -91,40 +104,31 @@ def _demand_proof(upper: Rows, lower: Rows, overlap: Overlap) -> None:
             raise StripAmbiguous(why=f"it repeats itself after {abs(shift - overlap.shift)} rows")
 
 
-def scroll_bar(upper: Rows, lower: Rows, overlap: Overlap) -> tuple[int, int]:
-    """How many columns at the left and at the right don't scroll along: a moving scroll bar, and what is beside it."""
-    rows = slice(overlap.start, overlap.end)
-    moved = slice(overlap.start + overlap.shift, overlap.end + overlap.shift)
+def _without_fixed_ink(upper: Rows, lower: Rows, overlap: Overlap, head: int, foot: int) -> Overlap:
+    """The overlap without rows that stand still: a head or foot whose only ink lies in the margins seems to scroll along.
+
+    Rows are compared by what is between the margins, as a scroll bar may be in them; so a label there goes unseen.
+    """
+    shift, start, end = overlap.shift, overlap.start, overlap.end
+    rows = np.arange(start, end)
+    moves = _margins_differ(upper, lower, rows + shift, rows)
+    top = rows[(rows < head) & moves & ~_margins_differ(upper, lower, rows, rows)]
+    # The foot is the upper strip's: its row stands at the same height in the lower one.
+    bottom = rows[(rows + shift >= upper.height - foot) & moves & ~_margins_differ(upper, lower, rows + shift, rows + shift)]
+    start = int(top[-1]) + 1 if top.size else start
+    end = int(bottom[0]) if bottom.size else end
+    return Overlap(shift, start, end) if end - start >= LEAST_ROWS else overlap
+
+
+def _margins_differ(upper: Rows, lower: Rows, of_upper: Indices, of_lower: Indices) -> Flags:
+    """For each pair of rows: whether the columns beside the inner ones differ."""
     margin, width = upper.margin, upper.pixels.shape[1]
-    if not margin:
-        return 0, 0
-    # Both margins are looked at from the middle outwards, the left one mirrored.
-    left = _bar_width(upper.pixels[moved, :margin][:, ::-1], lower.pixels[rows, :margin][:, ::-1], exact=upper.exact)
-    right = _bar_width(upper.pixels[moved, width - margin :], lower.pixels[rows, width - margin :], exact=upper.exact)
-    return left, right
-
-
-_BAR_CONTRAST = 40
-"""How much the pixels of a bar differ from its track in a video, at least."""
-
-
-def _bar_width(one: Pixels, other: Pixels, *, exact: bool) -> int:
-    """How many columns at the outer end hold what does not scroll along, with its track; 0 where it is but a caret."""
-    far = np.abs(one.astype(np.int16) - other.astype(np.int16)).max(axis=2) > (0 if exact else _BAR_CONTRAST)
-    columns = np.flatnonzero(far.any(axis=0))
-    if columns.size == 0:
-        return 0
-    if np.ptp(columns) < _CARET_COLUMNS and np.count_nonzero(far.any(axis=1)) <= _CARET_ROWS:
-        return 0
-    first = int(columns[0])
-    # The track beside the bar has one colour, which shows above or below the bar too.
-    while first > 0 and _is_track(other[:, first - 1], other[:, first]):
-        first -= 1
-    return int(one.shape[1]) - first
-
-
-def _is_track(column: Pixels, beside: Pixels) -> bool:
-    return bool((column == column[0]).all() and (beside == column[0]).all(axis=1).any())
+    columns = np.concatenate((np.arange(margin), np.arange(width - margin, width)))
+    apart = np.abs(
+        upper.pixels[np.ix_(of_upper, columns)].astype(np.int16) - lower.pixels[np.ix_(of_lower, columns)].astype(np.int16)
+    )
+    differ: Flags = (apart > (0 if upper.exact else NOISE)).any(axis=(1, 2))
+    return differ
 
 
 def _shifts(upper: Rows, lower: Rows, expected_px: int | None) -> Iterable[int]:
@@ -150,6 +154,18 @@ def _is_clock(upper: Rows, lower: Rows, patch: Indices) -> bool:
         return False
     columns = differing_columns(upper, lower, 0, patch)
     return columns.size == 0 or bool(np.ptp(columns) < _CLOCK_SHARE * upper.inner.shape[1])
+
+
+def _only_status_changed(upper: Rows, lower: Rows, patches: list[Indices]) -> bool:
+    """Whether all that changed lies where a status line does, and what is between has enough detail to say that it stayed."""
+    most = min(_STATUS_ROWS, upper.height // _STATUS_SHARE)
+    above = [patch for patch in patches if patch[-1] < most]
+    below = [patch for patch in patches if patch[0] >= upper.height - most]
+    if len(above) + len(below) != len(patches):
+        return False
+    start = int(above[-1][-1]) + 1 if above else 0
+    end = int(below[0][0]) if below else upper.height
+    return lower.distinct(start, end) >= LEAST_DISTINCT_UNSUPPORTED
 
 
 def _fixed_ends(upper: Rows, lower: Rows, patches: list[Indices]) -> tuple[int, int]:

@@ -21,7 +21,7 @@ _BAR_SHARE = 12
 _BLOCKS = 32
 _PROFILE_TOLERANCE = 1.5
 """Two rows of a video may be equal when no block's mean brightness differs by more, of 255."""
-_NOISE = 12
+NOISE = 12
 """They are when hardly any pixel's brightness differs by more than this."""
 _NOISY_SHARE = 0.01
 
@@ -84,7 +84,7 @@ class Rows:
         if self.exact:
             flags: Flags = (self.inner != self.inner[:, :1]).any(axis=(1, 2))
             return flags
-        drawn: Flags = np.ptp(self.brightness, axis=1) > 2 * _NOISE
+        drawn: Flags = np.ptp(self.brightness, axis=1) > 2 * NOISE
         return drawn
 
     def distinct(self, start: int, end: int) -> int:
@@ -125,7 +125,7 @@ def confirmed(upper: Rows, lower: Rows, shift: int, start: int, end: int) -> Fla
     if upper.exact:
         same: Flags = (upper.inner[start + shift : end + shift] == lower.inner[start:end]).all(axis=(1, 2))
         return same
-    apart = np.abs(upper.brightness[start + shift : end + shift] - lower.brightness[start:end]) > _NOISE
+    apart = np.abs(upper.brightness[start + shift : end + shift] - lower.brightness[start:end]) > NOISE
     quiet: Flags = apart.mean(axis=1) <= _NOISY_SHARE
     return quiet
 
@@ -135,5 +135,5 @@ def differing_columns(upper: Rows, lower: Rows, shift: int, rows: Indices) -> In
     if upper.exact:
         differs = (upper.inner[rows + shift] != lower.inner[rows]).any(axis=2)
     else:
-        differs = np.abs(upper.brightness[rows + shift] - lower.brightness[rows]) > _NOISE
+        differs = np.abs(upper.brightness[rows + shift] - lower.brightness[rows]) > NOISE
     return np.flatnonzero(differs.any(axis=0))

@@ -7,8 +7,9 @@ from enum import StrEnum
 import numpy as np
 
 from tijera.core.errors import StripApart, StripSize, TijeraError
-from tijera.core.frames.longpage.overlap import find_overlap, scroll_bar
+from tijera.core.frames.longpage.overlap import find_overlap
 from tijera.core.frames.longpage.rows import Rows
+from tijera.core.frames.longpage.scrollbar import bar_columns
 from tijera.core.imaging.decode import MAX_PIXELS
 from tijera.core.imaging.picture import Picture, Pixels
 
@@ -41,7 +42,8 @@ class Stitcher:
         self._last: Rows | None = None
         self._last_start = 0
         """The row of the last strip at which the last piece begins."""
-        self._cut = (0, 0)
+        self._margins: tuple[list[Pixels], list[Pixels]] = ([], [])
+        """The outer columns of every joined strip, left and right, the edge last: there a scroll bar may be."""
 
     @property
     def height(self) -> int:
@@ -64,6 +66,7 @@ class Stitcher:
         if upper is None:
             self._last = lower
             self._pieces = [lower.pixels]
+            self._remember_margins(lower)
             return self._limited(Joined.FIRST)
         if upper.pixels.shape != lower.pixels.shape:
             raise StripSize(was=_size(upper), now=_size(lower))
@@ -83,9 +86,14 @@ class Stitcher:
         self._pieces[-1] = self._pieces[-1][: seam + overlap.shift - self._last_start]
         self._pieces.append(lower.pixels[seam:])
         self._last, self._last_start = lower, seam
-        left, right = scroll_bar(upper, lower, overlap)
-        self._cut = (max(self._cut[0], left), max(self._cut[1], right))
+        self._remember_margins(lower)
         return self._limited(Joined.NEW)
+
+    def _remember_margins(self, strip: Rows) -> None:
+        width, margin = strip.pixels.shape[1], strip.margin
+        left, right = self._margins
+        left.append(strip.pixels[:, :margin][:, ::-1].copy())
+        right.append(strip.pixels[:, width - margin :].copy())
 
     def _limited(self, joined: Joined) -> Joined:
         over = self.height - self.most_height
@@ -96,9 +104,9 @@ class Stitcher:
         return Joined.FULL
 
     def picture(self) -> Picture:
-        """The page so far, without the columns of a scroll bar that moved; at least one strip must be there."""
+        """The page so far, without the columns of what is proven to be a scroll bar; at least one strip must be there."""
         whole = np.concatenate(self._pieces, axis=0)
-        left, right = self._cut
+        left, right = (bar_columns(each, exact=self._exact) for each in self._margins)
         return Picture(np.ascontiguousarray(whole[:, left : whole.shape[1] - right]))
 
     def thumbnail(self, most: int) -> Picture:
