@@ -109,6 +109,13 @@ class CheckerCatches(unittest.TestCase):
             "a paragraph stands in tr": Docx(in_row + section()),
             "a cell does not end in a paragraph": Docx(table(row(cell(table(row(cell(paragraph()))))))+ section()),
             "no type: word/media/a.png": Docx(paragraph() + section(), extra={"word/media/a.png": _PNG}),
+            "twice: word/document.xml": Docx(paragraph() + section(), extra={"Word/Document.xml": b"<a/>"}),
+            "stands below the part word/a": Docx(paragraph() + section(), extra={"word/a": b"", "word/a/b.xml": b"<a/>"}),
+            "no part name": Docx(paragraph() + section(), extra={"word/a./b.xml": b"<a/>"}),
+            "belongs to no part": Docx(paragraph() + section(), extra={"word/_rels/gone.xml.rels": b"<a/>"}),
+            "is used in word/document.xml and not declared": Docx(
+                paragraph().replace("<w:p>", '<w:p r:embed="rId77">', 1) + section()
+            ),
             "which is not there": Docx(paragraph() + section(), relationships='<Relationship Id="x" Type="t" Target="gone.xml"/>'),
             "wrong order": Docx(paragraph("x", '<w:jc w:val="center"/><w:spacing w:after="0"/>') + section()),
         }  # fmt: skip

@@ -58,6 +58,8 @@ class Xlsx:
     strings: tuple[str, ...] | None = None
     extra: dict[str, bytes] = field(default_factory=dict)
     types: str = ""
+    overrides_only: bool = False
+    """The content types have no defaults, as some writers leave them out."""
     main_type: str = f"{SHEET_TYPE}.sheet.main+xml"
 
     def build(self) -> bytes:
@@ -101,8 +103,23 @@ class Xlsx:
             "xl/workbook.xml": f"<workbook {main}><sheets>{listed}</sheets></workbook>".encode(),
             "xl/_rels/workbook.xml.rels": relationships_part(names, entries).encode(),
         }
+        every = first | parts | self.extra
+        if self.overrides_only:
+            every["[Content_Types].xml"] = _overrides(every, self.main_type)
         out = io.BytesIO()
         with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as package:
-            for name, data in (first | parts | self.extra).items():
+            for name, data in every.items():
                 package.writestr(name, data)
         return out.getvalue()
+
+
+def _overrides(parts: dict[str, bytes], main_type: str) -> bytes:
+    """Content types that name every part by itself."""
+    types = {"xl/workbook.xml": main_type}
+    for name in parts:
+        if name.endswith(".rels"):
+            types[name] = "application/vnd.openxmlformats-package.relationships+xml"
+        elif name.startswith("xl/worksheets/"):
+            types[name] = f"{SHEET_TYPE}.worksheet+xml"
+    inside = "".join(f'<Override PartName="/{name}" ContentType="{type_}"/>' for name, type_ in types.items())
+    return f'<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types">{inside}</Types>'.encode()

@@ -10,6 +10,7 @@ import struct
 import zlib
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field, replace
+from typing import Protocol
 
 from tijera.core.errors import (
     InputEmpty,
@@ -67,6 +68,16 @@ class Member:
     end: int
     central: bytes
     stored_flags: int
+
+
+class Readable(Protocol):
+    """What parts are read from: a package, or one that is about to be written."""
+
+    def __contains__(self, name: str) -> bool: ...
+
+    def read(self, name: str) -> bytes:
+        """A member's content."""
+        ...
 
 
 @dataclass(frozen=True)

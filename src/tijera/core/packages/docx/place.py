@@ -12,15 +12,14 @@ from tijera.core.packages.docx.numbering import Lists
 from tijera.core.packages.docx.settings import with_fields_updated
 from tijera.core.packages.docx.structure import check_document
 from tijera.core.packages.docx.words import Writer
-from tijera.core.packages.opc.content_types import NAME as CONTENT_TYPES
 from tijera.core.packages.opc.media import media_members, relate
 from tijera.core.packages.opc.package import related_part
+from tijera.core.packages.opc.writing import write_parts
 from tijera.core.packages.placed import PlacedPicture, Written
 from tijera.core.packages.sameness import marked, unmarked
 from tijera.core.packages.series import Numbered, number_at, series_of
 from tijera.core.packages.spots import Side, Spot, Stand
 from tijera.core.packages.xmlspan import Splice, opened_once, whole_number
-from tijera.core.packages.zipped import write_package
 
 _MOST_DRAWING_ID = 2**31 - 1_000
 
@@ -68,11 +67,9 @@ def write(document: DocxDocument, pictures: Sequence[PlacedPicture]) -> Written:
     if related:
         relationships = document.relationships.with_added(related)
         (changed if document.relationships.exists else added)[document.relationships.name] = relationships
-    listed = document.types.with_parts(types)
-    if listed is not None:
-        changed[CONTENT_TYPES] = listed
     check_document(document, with_marks, changed | added, range(first_id, first_id + len(pictures)), lists)
-    return Written(write_package(document.package, changed, added), tuple(members))
+    data = write_parts(document.package, document.types, changed, added, types)
+    return Written(data, tuple(members))
 
 
 def captions(document: DocxDocument, pictures: Sequence[PlacedPicture]) -> list[Numbered | None]:

@@ -8,7 +8,6 @@ from tijera.core.packages.opc import content_types, relationships
 from tijera.core.packages.zipped import new_package
 
 HEAD = '<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n'
-_RELATIONSHIPS_TYPE = "application/vnd.openxmlformats-package.relationships+xml"
 
 
 def empty_package(parts: Mapping[str, tuple[str, str]], related: Mapping[str, Sequence[tuple[str, str]]]) -> bytes:
@@ -20,7 +19,7 @@ def empty_package(parts: Mapping[str, tuple[str, str]], related: Mapping[str, Se
     members = {
         content_types.NAME: (
             f'{HEAD}<Types xmlns="{content_types.NAMESPACE}"><Default Extension="rels" '
-            f'ContentType="{_RELATIONSHIPS_TYPE}"/><Default Extension="xml" ContentType="application/xml"/>'
+            f'ContentType="{content_types.RELATIONSHIPS_TYPE}"/><Default Extension="xml" ContentType="application/xml"/>'
             f"{overrides}</Types>"
         )
     }

@@ -8,7 +8,7 @@ from urllib.parse import unquote
 
 from tijera.core.errors import PartMalformed
 from tijera.core.packages.xmlspan import Splice, XmlPart, attributes
-from tijera.core.packages.zipped import Package
+from tijera.core.packages.zipped import Readable
 
 NAMESPACE = "http://schemas.openxmlformats.org/package/2006/relationships"
 _EMPTY = f'<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n<Relationships xmlns="{NAMESPACE}"/>'
@@ -36,6 +36,17 @@ def rels_name(part: str) -> str:
     return posixpath.join(folder, "_rels", f"{name}.rels")
 
 
+def is_rels_name(name: str) -> bool:
+    """Whether a part's name is that of a part of relationships."""
+    return name.endswith(".rels") and posixpath.basename(posixpath.dirname(name)) == "_rels"
+
+
+def belongs_to(name: str) -> str:
+    """The part whose relationships a part of relationships holds; empty for the package's own."""
+    folder = posixpath.dirname(posixpath.dirname(name))
+    return posixpath.join(folder, posixpath.basename(name).removesuffix(".rels"))
+
+
 def resolve(part: str, target: str) -> str:
     """The member that a target names, seen from a part."""
     path = unquote(target.split("#", maxsplit=1)[0])
@@ -45,7 +56,7 @@ def resolve(part: str, target: str) -> str:
 class Relationships:
     """The relationships of one part, which can be read and added to."""
 
-    def __init__(self, package: Package, part: str) -> None:
+    def __init__(self, package: Readable, part: str) -> None:
         self.part = part
         self.name = rels_name(part)
         self.exists = self.name in package

@@ -13,9 +13,9 @@ from fractions import Fraction
 
 from tijera.core.errors import StructureBroken
 from tijera.core.packages.grid import CellRange, find_spot
-from tijera.core.packages.opc.content_types import NAME as CONTENT_TYPES
 from tijera.core.packages.opc.media import media_members, relate
 from tijera.core.packages.opc.relationships import Relationships, rels_name
+from tijera.core.packages.opc.writing import write_parts
 from tijera.core.packages.placed import PlacedPicture, Written
 from tijera.core.packages.spots import Stand
 from tijera.core.packages.xlsx.document import XlsxDocument
@@ -24,7 +24,6 @@ from tijera.core.packages.xlsx.sheet import Sheet
 from tijera.core.packages.xlsx.structure import check_drawing, check_sheet
 from tijera.core.packages.xlsx.tracks import row_number
 from tijera.core.packages.xmlspan import Element, Splice, XmlPart, attributes, hollowed, whole_number
-from tijera.core.packages.zipped import write_package
 from tijera.core.units import EMU_PER_POINT
 
 _AFTER_DRAWING = (
@@ -79,10 +78,8 @@ def write(document: XlsxDocument, pictures: Sequence[PlacedPicture]) -> Written:
     parts.types |= {member: f"image/{each.extension}" for member, each in zip(members, pictures, strict=True)}
     for number, placed in sorted(by_sheet.items()):
         _on_sheet(document, document.sheets[number], placed, parts)
-    types = document.types.with_parts(parts.types)
-    if types is not None:
-        parts.changed[CONTENT_TYPES] = types
-    return Written(write_package(document.package, parts.changed, parts.added), tuple(members))
+    data = write_parts(document.package, document.types, parts.changed, parts.added, parts.types)
+    return Written(data, tuple(members))
 
 
 def _on_sheet(document: XlsxDocument, sheet: Sheet, placed: Sequence[_Placed], parts: _Parts) -> None:

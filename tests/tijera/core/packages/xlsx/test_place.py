@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from lxml import etree
 
 from tests.support.docx import members
+from tests.support.opc_checker import complaints
 from tests.support.pictures import encoded, text_like
 from tests.support.xlsx import SHEET_TYPE, Tab, Xlsx, cells, relationships_part
 from tijera.core.errors import DoctypeRefused, NotADocument, PackageSigned, PartMalformed, PartMissing, StructureBroken
@@ -39,6 +40,9 @@ def _picture(spot: str, stand: Stand | None = None, *, grows: bool = False, data
 def _written(document: XlsxDocument, *pictures: PlacedPicture) -> dict[str, bytes]:
     data = write(document, pictures).data
     open_xlsx(data)
+    before = complaints(document.package.data)
+    if new := [each for each in complaints(data) if each not in before]:
+        raise AssertionError(new)
     return members(data)
 
 
