@@ -2597,6 +2597,8 @@ export interface components {
             attachments: components["schemas"]["AttachmentOut"][];
             /** Takes Pictures */
             takes_pictures: boolean;
+            /** Sealed */
+            sealed: boolean;
             letter: components["schemas"]["LetterWire"] | null;
         };
         /**

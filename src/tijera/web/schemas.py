@@ -427,6 +427,8 @@ class MessageOut(Wire):
     fields: list[FieldOut]
     attachments: list[AttachmentOut]
     takes_pictures: bool
+    sealed: bool
+    """A mail server signed its body (DKIM), which a change makes invalid."""
     letter: LetterWire | None
     """What a new message says; null for one that came from outside, whose words stay as they are."""
 

@@ -184,6 +184,7 @@ def message(document: EmlDocument, letter: Letter | None) -> wire.MessageOut:
         fields=[wire.FieldOut(name=name, value=value) for name, value in document.fields],
         attachments=[_attachment(each) for each in document.attachments],
         takes_pictures=document.takes_pictures,
+        sealed=document.is_sealed,
         letter=None if letter is None else wire.LetterWire(**said),
     )
 

@@ -102,6 +102,11 @@ export function MessageRoom({ destination }: { destination: Destination }) {
 }
 
 function saysOf(message: Message): string {
+  const seal = message.sealed ? "; a mail server signed it: with a clipping in it that signature no longer holds" : "";
+  return `${ownWordsOf(message)}${seal}`;
+}
+
+function ownWordsOf(message: Message): string {
   if (!message.takes_pictures) return "plain text only: clippings are attached; not a letter of it is changed";
   if (message.letter) return "new; its body is 600 px wide, as is common";
   return "of others: one element goes into its body, all other parts stay as they are";

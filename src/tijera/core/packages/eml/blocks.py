@@ -8,7 +8,10 @@ from __future__ import annotations
 
 import html
 import re
+from collections import Counter
 from dataclasses import dataclass, field
+
+from tijera.core.errors import MessageMalformed
 
 _TOKEN = re.compile(
     r"<!--.*?(?:-->|$)|<(?P<raw>script|style|title|textarea)\b.*?(?:</(?P=raw)\s*>|$)|<![^>]*>|<\?[^>]*>"
@@ -17,11 +20,14 @@ _TOKEN = re.compile(
 )
 _FLOW = {"html", "body", "div", "td", "th", "blockquote", "center", "section", "article", "main", "figure"}
 _TABLE = {"table", "tbody", "thead", "tfoot", "tr"}
+_IN_FLOW = _FLOW | _TABLE
 _BLOCKS = {"p", "h1", "h2", "h3", "h4", "h5", "h6", "ul", "ol", "dl", "table", "pre", "hr", "form", "address"} | _FLOW
 _VOID = {"br", "hr", "img", "input", "meta", "link", "area", "base", "col", "embed", "source", "track", "wbr"}
 _HEADINGS = {f"h{level}": level for level in range(1, 7)}
 _ATTRIBUTE = re.compile(r"""([a-zA-Z-]+)\s*=\s*(?:"([^"]*)"|'([^']*)'|([^\s>]+))""")
 _MOST = 3_000
+_MOST_DEPTH = 5_000
+"""Browsers stop at some hundreds; end tags that may be left out count as open here."""
 
 
 @dataclass(frozen=True)
@@ -51,6 +57,10 @@ class _Reader:
     text: str
     blocks: list[HtmlBlock] = field(default_factory=list)
     open: list[str] = field(default_factory=list)
+    counts: Counter[str] = field(default_factory=Counter)
+    """How often each name is open, so that nothing need be looked for in a deep stack."""
+    outside_flow: int = 0
+    """How many open elements are neither flow nor of a table."""
     starts_at: int = 0
     now: HtmlBlock | None = None
     body_end: int | None = None
@@ -58,8 +68,27 @@ class _Reader:
     @property
     def in_flow(self) -> bool:
         """Whether a paragraph may stand here: in a cell, but not between rows."""
-        inner = self.open[-1] if self.open else "body"
-        return inner in _FLOW and all(name in _FLOW or name in _TABLE for name in self.open)
+        return self.outside_flow == 0 and (not self.open or self.open[-1] in _FLOW)
+
+    def push(self, name: str) -> None:
+        """Open an element. Raises `MessageMalformed` where nothing sensible is nested so deep."""
+        if len(self.open) >= _MOST_DEPTH:
+            raise MessageMalformed(why=f"elements of its HTML are nested more than {_MOST_DEPTH} deep")
+        self.open.append(name)
+        self.counts[name] += 1
+        self.outside_flow += name not in _IN_FLOW
+
+    def pop(self) -> str:
+        """Close the innermost element."""
+        name = self.open.pop()
+        self.counts[name] -= 1
+        self.outside_flow -= name not in _IN_FLOW
+        return name
+
+    def pop_through(self, name: str) -> None:
+        """Close elements up to the innermost of a name, with it."""
+        while self.open and self.pop() != name:
+            pass
 
     def read(self) -> None:
         at = 0
@@ -105,9 +134,10 @@ class _Reader:
             self.blocks.clear()
             self.now = None
         if name in _BLOCKS or name in ("li", "tr"):
-            if ("p" in self.open and name != "p") or (self.open and self.open[-1] == "p"):
+            if self.counts["p"] and (name != "p" or self.open[-1] == "p"):
                 # A paragraph ends by itself where another block begins.
-                self.open = self.open[: self.open.index("p")]
+                while self.counts["p"]:
+                    self.pop()
             self.finish(start if self.in_flow else None)
         if name == "img":
             self.block().pictures.append(_picture(tag))
@@ -117,16 +147,15 @@ class _Reader:
             elif self.now is not None:
                 self.now.text += "\n"
         if name not in _VOID and not tag.endswith("/>"):
-            self.open.append(name)
+            self.push(name)
 
     def close(self, name: str, start: int, end: int) -> None:
         if name == "body" or (name == "html" and self.body_end is None):
             self.body_end = start
-        if name not in self.open:
+        if not self.counts[name]:
             return
         before_flow = self.in_flow
-        while self.open and self.open.pop() != name:
-            pass
+        self.pop_through(name)
         if name in _BLOCKS:
             last = self.blocks[-1] if self.blocks else None
             self.finish(start if before_flow and name in _FLOW else (end if self.in_flow else None))

@@ -19,6 +19,7 @@ from tijera.core.errors import (
 )
 from tijera.core.packages.eml.blocks import HtmlBlock, Picture, read_blocks
 from tijera.core.packages.eml.mime import Entity, decoded, looks_like_message, newline_of, parse
+from tijera.core.packages.eml.told import is_sealed
 from tijera.core.packages.eml.transfer import decode, text_of
 from tijera.core.packages.grid import FREE
 from tijera.core.packages.reports import pixel_size
@@ -161,6 +162,11 @@ class EmlDocument:
     def takes_pictures(self) -> bool:
         """Whether its body can show pictures: it has HTML that can be written back as it came."""
         return self.html is not None and self.html_text[1] is not None
+
+    @property
+    def is_sealed(self) -> bool:
+        """Whether a mail server signed its body (DKIM): a changed copy no longer carries that seal."""
+        return is_sealed(self.root)
 
     @property
     def sections(self) -> tuple[Section, ...]:

@@ -19,7 +19,13 @@ from tijera.core.errors import MessageMalformed
 _MOST_DEPTH, _MOST_PARTS, _MOST_HEAD = 30, 5_000, 1_000_000
 _BLANK = re.compile(rb"\r?\n\r?\n")
 _FIELD = re.compile(rb"[!-9;-~]+[ \t]*:")
-_OURS = re.compile(rb"content-[!-9;-~]*[ \t]*:", re.IGNORECASE)
+_OURS = re.compile(rb"content-(?!length)[!-9;-~]*[ \t]*:", re.IGNORECASE)
+_KNOWN_FIELD = re.compile(
+    rb"(?:content-|x-|arc-|dkim-|list-|resent-|received|mime-version|message-id|in-reply-to|references|return-path"
+    rb"|reply-to|delivered-to|authentication-results|subject|date|from|to|cc|bcc|sender)[!-9;-~]*[ \t]*:",
+    re.IGNORECASE,
+)
+"""Fields that stand in real heads; a word with a colon may as well be text."""
 
 
 @dataclass(frozen=True)
@@ -138,11 +144,24 @@ def _entity(data: bytes, start: int, end: int, depth: int, count: list[int]) -> 
 
 
 def _body_start(data: bytes, start: int, end: int) -> int:
-    """Where the body begins: behind the blank line that ends the head."""
+    """Where the body begins: behind the blank line that ends the head.
+
+    Where that line is missing, it is the first line of no field behind which no known field comes: readers take it so
+    too. A line of no field between fields is passed over (see `sorted_head`).
+    """
     if data[start : start + 2] == b"\r\n" or data[start : start + 1] == b"\n":
         return start + (2 if data[start : start + 1] == b"\r" else 1)
     match = _BLANK.search(data, start, min(end, start + _MOST_HEAD))
-    return match.end() if match else end
+    stop = match.end() if match else end
+    at, text = start, None
+    for line in data[start : min(stop, start + _MOST_HEAD)].splitlines(keepends=True):
+        is_blank = not line.strip(b"\r\n")
+        if _KNOWN_FIELD.match(line):
+            text = None
+        elif text is None and not is_blank and line[:1] not in (b" ", b"\t") and not _FIELD.match(line):
+            text = at
+        at += len(line)
+    return stop if text is None else text
 
 
 def _children(

@@ -7,14 +7,16 @@ RFC 2231 (file names), RFC 2046 §5.1 (boundaries).
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from html import escape
+from itertools import count
 from urllib.parse import quote
 
 from tijera.core.packages.eml.document import EmlDocument
 from tijera.core.packages.eml.mime import Entity, parse, sorted_head
 from tijera.core.packages.eml.structure import check_message
+from tijera.core.packages.eml.told import kept_true
 from tijera.core.packages.eml.transfer import base64_lines, spliced
 from tijera.core.packages.placed import Align, PlacedPicture, Written
 from tijera.core.packages.spots import Stand
@@ -47,28 +49,31 @@ def write(document: EmlDocument, pictures: Sequence[PlacedPicture]) -> Written:
     newline = document.newline
     stands = [picture.stand_at(document.spot(picture.spot)) for picture in pictures]
     names, in_text = _file_names(document, pictures, stands)
-    ids = [_content_id(picture) for picture in pictures]
+    there = _there_already(document)
+    ids = [_content_id(document, picture, there) for picture in pictures]
     shown = [n for n, stand in enumerate(stands) if stand in (Stand.IN_BODY, Stand.BOTH)]
     handed = [n for n, stand in enumerate(stands) if stand in (Stand.ATTACHED, Stand.BOTH)]
     data = document.data
     seal = _boundary(document, pictures)
+    elements: list[tuple[int, str]] = []
     if shown:
         puts = sorted(((document.put_at(pictures[n].spot), n) for n in shown), key=lambda put: put[0])
         elements = [(at, element(pictures[n], ids[n])) for at, n in puts]
-        once = list({ids[n]: n for n in reversed(shown)}.values())[::-1]
+        once = [n for n in list({ids[n]: n for n in reversed(shown)}.values())[::-1] if ids[n] not in there]
         parts = [_inline(pictures[n], ids[n], in_text[n], newline) for n in once]
         data = _in_body(document, elements, parts, seal + "r", newline)
     if handed:
         parts = [_attached(pictures[n], names[n], newline) for n in handed]
         data = _attach(data, parts, seal + "m", newline)
+    data = kept_true(document.root, document.html if shown else None, data)
     check_message(
         document,
         data,
-        list({ids[n]: pictures[n].data for n in shown}.values()),
+        list({ids[n]: pictures[n].data for n in shown if ids[n] not in there}.values()),
         [pictures[n].data for n in handed],
-        [element(pictures[n], ids[n]) for n in shown],
+        elements,
     )
-    kept = {ids[n]: in_text[n] for n in reversed(shown)}
+    kept = {ids[n]: there.get(ids[n], in_text[n]) for n in reversed(shown)}
     members = tuple(kept[ids[n]] if n in shown else names[n] for n in range(len(pictures)))
     copies = tuple((names[n], members[n]) for n in handed if n in shown)
     return Written(data, members, copies)
@@ -105,9 +110,29 @@ def _value(label: str) -> str:
     return f' value="{label}"' if label.isdigit() else ""
 
 
-def _content_id(picture: PlacedPicture) -> str:
+def _there_already(document: EmlDocument) -> dict[str, str]:
+    """The content-ids of pictures that the HTML can refer to as they are, and the members that they mean."""
+    related = None if document.html is None else _related_round(document.root, document.html)
+    if related is None:
+        return {}
+    beside = {id(leaf) for child in related.children[1:] for leaf in child.leaves()}
+    return {
+        leaf.content_id: member for member, leaf in document.members.items() if leaf.content_id and id(leaf) in beside
+    }
+
+
+def _content_id(document: EmlDocument, picture: PlacedPicture, there: Mapping[str, str]) -> str:
+    """An id that means these bytes and nothing else in the message (RFC 2045 §7: it is unique).
+
+    The same picture beside the HTML already is referred to by the id that it has.
+    """
     digest = hashlib.sha256(picture.data).hexdigest()[:_ID_DIGITS]
-    return f"{digest}@clippings.tijera"
+    for number in count():
+        content_id = f"{digest}{f'.{number}' if number else ''}@clippings.tijera"
+        member = document.shown_as.get(content_id)
+        if member is None or (content_id in there and document.read(member) == picture.data):
+            return content_id
+    raise AssertionError
 
 
 def _file_names(

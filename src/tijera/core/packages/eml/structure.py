@@ -16,9 +16,14 @@ _NAME = "message"
 
 
 def check_message(
-    document: EmlDocument, data: bytes, shown: Sequence[bytes], handed: Sequence[bytes], elements: Sequence[str]
+    document: EmlDocument,
+    data: bytes,
+    shown: Sequence[bytes],
+    handed: Sequence[bytes],
+    elements: Sequence[tuple[int, str]],
 ) -> None:
-    """Check a changed message, given the pictures shown, those attached, and the elements. Raises `StructureBroken`."""
+    """Check a changed message, given the pictures that came in, those attached, and the elements with the places
+    of its HTML that they went to (in characters, rising). Raises `StructureBroken`."""
     root = parse(data)
     before, after = list(document.root.leaves()), list(root.leaves())
     wanted = [*shown, *handed]
@@ -37,15 +42,16 @@ def check_message(
         raise StructureBroken(part=_NAME, why="a header field changed")
 
 
-def _same(document: EmlDocument, before: Entity, after: Entity, elements: Sequence[str]) -> bool:
-    """Whether a part is what it was; the HTML, with the elements taken out again."""
+def _same(document: EmlDocument, before: Entity, after: Entity, elements: Sequence[tuple[int, str]]) -> bool:
+    """Whether a part is what it was; the HTML, but for the elements at their places."""
     if before is document.html and elements:
         if after.type != before.type:
             return False
-        text = _flat(text_of(after)[0])
-        for each in elements:
-            text = text.replace(_flat(each), "", 1)
-        return text == _flat(document.html_text[0])
+        original, wanted, at = document.html_text[0], "", 0
+        for place, each in elements:
+            wanted += original[at:place] + each
+            at = place
+        return _flat(text_of(after)[0]) == _flat(wanted + original[at:])
     return before.body == after.body and _own(before) == _own(after)
 
 
@@ -57,7 +63,7 @@ def _flat(text: str) -> str:
 def _own(entity: Entity) -> list[tuple[str, str]]:
     """The fields about a part's content."""
     fields = [(name.lower(), str(value)) for name, value in entity.fields.items()]
-    return [field for field in fields if field[0].startswith("content-")]
+    return [field for field in fields if field[0].startswith("content-") and field[0] != "content-length"]
 
 
 def _other_fields(entity: Entity) -> list[tuple[str, str]]:

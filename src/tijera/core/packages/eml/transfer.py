@@ -46,13 +46,20 @@ def text_of(entity: Entity) -> tuple[str, str | None]:
             comes_back = text.encode(charset) == data
         except (LookupError, UnicodeError):
             continue
-        return text, charset if comes_back else None
+        return text, charset if comes_back and _can_be_put_into(entity, charset) else None
     return data.decode("latin-1"), "latin-1"
 
 
+def _can_be_put_into(entity: Entity, charset: str) -> bool:
+    """Whether something can be put between the bytes of a body: in base64 always, else where ASCII is written as ASCII."""
+    return entity.encoding == "base64" or "a<b".encode(charset) == b"a<b"
+
+
 def spliced(entity: Entity, text: str, charset: str, puts: Sequence[tuple[int, str]], newline: bytes) -> bytes:
-    """The body with ASCII put in at places of its text (in characters, rising), in its own encoding."""
-    places = [(len(text[:at].encode(charset)), xml.encode("ascii")) for at, xml in puts]
+    """The body with ASCII put in at places of its text (in characters, rising), in its own charset and encoding."""
+    # A byte order mark stands at the beginning only; encoding writes one each time.
+    mark = len("".encode(charset))
+    places = [(len(text[:at].encode(charset)), xml.encode(charset)[mark:]) for at, xml in puts]
     if entity.encoding == "base64":
         ending = b"\r\n" if entity.body.endswith((b"\n", b"\r\n")) else b""
         return base64_lines(_put(decode(entity), places), newline) + (newline if ending else b"")
