@@ -97,7 +97,7 @@ class Pictures:
         sheet = clipping.sheet
         beneath = replace(sheet, marks=tuple(m for m in sheet.marks if m.kind in ("inset", "black-out")))
         clipping = replace(clipping, sheet=beneath)
-        parts = self.version_of(record) if record.parts else ""
+        parts = f"{self.version_of(record)}@{px_per_pt:.6f}" if record.parts else ""
         key = (record.frame, clipping.area, clipping.crop, clipping.pointer, record.outline, repr(beneath), parts)
         return self._beneath.get(key, lambda: under_marks(clipping, _Sources(self, record, clipping), px_per_pt))
 
@@ -168,9 +168,7 @@ class _Sources:
 
     def part(self, clipping_id: str, size: Size, px_per_pt: float) -> Picture:
         part = self.pictures.store.find(ClippingRecord, clipping_id)
-        own = self.pictures.finished(part)
-        if own.size == size:
-            return own
+        own = self.pictures.finished(part).size
         # Its marks are drawn so that they have their points where the whole is placed.
-        drawn = self.pictures.finished(part, px_per_pt * own.size.width / size.width)
-        return resize(drawn, size)
+        drawn = self.pictures.finished(part, px_per_pt * own.width / size.width)
+        return drawn if drawn.size == size else resize(drawn, size)

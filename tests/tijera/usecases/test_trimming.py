@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import zipfile
+from dataclasses import replace
 
 import numpy as np
 from PIL import Image
@@ -226,6 +227,20 @@ class Parts(TrimCase):
         self.assertEqual([each.id for each in self.sheet(made[0]).marks], ["b"])
         self.assertEqual([each.id for each in self.sheet(made[1]).marks], ["b", "r"])
         self.assertEqual(self.workshop.store.count_clippings(), 3)
+
+    def test_marks_of_joined_parts_keep_their_points(self) -> None:
+        """The ink of a label is as high on the whole as on its own clipping at the same place, and follows that place."""
+        self.add(mark("text", (60, 300), id_="t", text="HHHH", size_pt=9.0, colour="rust", ground="none"))
+        joined = trimming.join(self.workshop, [self.record.id, self.take().id], stacked=False)
+        own = self.workshop.store.find(ClippingRecord, self.record.id)
+        under = self.workshop.pictures.finished(replace(own, sheet=None)).pixels[:, :, :3].astype(int)
+        heights = []
+        for record, px_per_pt in ((own, 4.0), (joined, 4.0), (joined, 2.0)):
+            pixels = self.workshop.pictures.finished(record, px_per_pt).pixels
+            drawn = np.abs(pixels[: len(under), : under.shape[1], :3].astype(int) - under).sum(axis=2) > 60
+            heights.append(int(np.ptp(np.flatnonzero(drawn.any(axis=1)))) + 1)
+        self.assertEqual(heights[0], heights[1])
+        self.assertAlmostEqual(heights[1] / heights[2], 2, delta=0.2)
 
     def test_joined_parts_stay_editable(self) -> None:
         """The whole shows its parts, and shows them anew when they change."""

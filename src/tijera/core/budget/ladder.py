@@ -18,7 +18,7 @@ from tijera.core.imaging.encode import encode_fewer_colours, encode_jpeg, encode
 from tijera.core.imaging.measure import Original
 from tijera.core.imaging.picture import Picture
 from tijera.core.imaging.resize import resize
-from tijera.core.imaging.strip import strip_jpeg
+from tijera.core.imaging.strip import shows_all, strip_jpeg
 from tijera.core.units import Length
 
 PHOTOGRAPH_PPI = 300
@@ -76,7 +76,12 @@ def first_rendition(picture: Picture, source: bytes | None = None) -> Rendition:
     if source is not None and source.startswith(b"\xff\xd8"):
         stripped = strip_jpeg(source)
         if stripped is not None and np.array_equal(decode(stripped).pixels, picture.pixels):
-            return Rendition(stripped, "jpeg", picture.size, Way.AS_IT_CAME, 0.0)
+            # One that holds more than it shows, such as rows below its stated height, is encoded anew.
+            return (
+                Rendition(stripped, "jpeg", picture.size, Way.AS_IT_CAME, 0.0)
+                if shows_all(stripped)
+                else cut_from_jpeg(picture)
+            )
     return Rendition(encode_png(picture), "png", picture.size, Way.AS_TAKEN, 0.0)
 
 

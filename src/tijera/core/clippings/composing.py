@@ -173,7 +173,7 @@ def compose(clipping: Clipping, sources: Sources, px_per_pt: float) -> Picture:
         drawn = drawn_marks(clipping, ground_of(clipping, picture), px_per_pt)
         operations = [operation for each in drawn for operation in each.operations]
         picture = paint(picture, operations, _corner(clipping), sheet.scale)
-    return _edged(picture, sheet.edge, layout_of(clipping.crop.size, sheet, px_per_pt), px_per_pt)
+    return _edged(picture, sheet.edge, layout_of(clipping.crop.size, sheet, px_per_pt), px_per_pt).as_seen()
 
 
 def paint(picture: Picture, operations: Sequence[Operation], corner: tuple[float, float], scale: float) -> Picture:

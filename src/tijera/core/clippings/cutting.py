@@ -92,7 +92,8 @@ def visible_pixels(clipping: Clipping, frame: Picture, pointer: Picture | None =
     """
     turn = clipping.sheet.turn
     source = back_rect(turn, clipping.area.size, clipping.crop)
-    picture = frame.cut(source.shifted(clipping.area.x, clipping.area.y))
+    # What is transparent outside the crop must not make a picture of what is opaque inside it.
+    picture = frame.cut(source.shifted(clipping.area.x, clipping.area.y)).as_seen()
     if clipping.pointer is not None and pointer is not None:
         picture = laid_over(picture, pointer, (clipping.pointer.x - source.x, clipping.pointer.y - source.y))
     coverage = _coverage(clipping, source)
@@ -102,7 +103,7 @@ def visible_pixels(clipping: Clipping, frame: Picture, pointer: Picture | None =
         picture = Picture(np.ascontiguousarray(np.rot90(pixels, -turn.quarters % 4)), picture.density_ppi)
     else:
         picture = straightened(picture, source, turn, clipping.area.size, clipping.crop, clipping.sheet.black_outs)
-    return blacked_out(picture, clipping.sheet.black_outs, (clipping.crop.x, clipping.crop.y))
+    return blacked_out(picture, clipping.sheet.black_outs, (clipping.crop.x, clipping.crop.y)).as_seen()
 
 
 def blacked_out(

@@ -7,9 +7,13 @@ from collections.abc import Callable, Iterable
 from dataclasses import replace
 
 from tijera.core.clippings.sheet import Room, Sheet, Turn
+from tijera.core.errors import CropOutside
 from tijera.core.geometry import Rect, Size
 from tijera.core.marks.mark import Mark
 from tijera.core.marks.operations import Point
+
+_SQUARE = 1e-6
+"""Radians or pixels: nearer than this counts as exactly there."""
 
 
 def squared(turn: Turn, area: Size) -> Size:
@@ -81,28 +85,35 @@ def back_rect(turn: Turn, area: Size, rect: Rect) -> Rect:
 
 
 def upright_inside(turn: Turn, area: Size) -> Rect:
-    """The largest upright rectangle without an empty corner in an area turned by an angle.
-
-    The classic case distinction: either two corners touch one side, or each touches a side of its own.
-    """
+    """The largest upright rectangle without an empty corner in an area turned by an angle."""
     square, out = squared(turn, area), turned_size(turn, area)
     if turn.degrees == 0:
         return Rect.whole(out)
-    sin, cos = abs(math.sin(math.radians(turn.degrees))), abs(math.cos(math.radians(turn.degrees)))
-    longer, shorter = max(square.width, square.height), min(square.width, square.height)
-    if shorter <= 2 * sin * cos * longer or abs(sin - cos) < 1e-9:
-        half = shorter / 2
-        across, down = (half / sin, half / cos) if square.width >= square.height else (half / cos, half / sin)
-    else:
-        double = cos * cos - sin * sin
-        across = (square.width * cos - square.height * sin) / double
-        down = (square.height * cos - square.width * sin) / double
+    across, down = _inscribed(square.width, square.height, abs(math.radians(turn.degrees)))
     width, height = max(1, math.floor(across) - 1), max(1, math.floor(down) - 1)
     return Rect((out.width - width) // 2, (out.height - height) // 2, width, height)
 
 
+def _inscribed(width: float, height: float, slope: float) -> tuple[float, float]:
+    """Width and height of the largest upright rectangle in one of `width` × `height` turned by `slope`, in radians.
+
+    The classic case distinction: either two corners touch one side, or each touches a side of its own.
+    """
+    sin, cos = abs(math.sin(slope)), abs(math.cos(slope))
+    longer, shorter = max(width, height), min(width, height)
+    if shorter <= 2 * sin * cos * longer or abs(sin - cos) < 1e-9:
+        half = shorter / 2
+        return (half / sin, half / cos) if width >= height else (half / cos, half / sin)
+    double = cos * cos - sin * sin
+    return (width * cos - height * sin) / double, (height * cos - width * sin) / double
+
+
 def turn_sheet(sheet: Sheet, crop: Rect, area: Size, to: Turn) -> tuple[Sheet, Rect]:
-    """A sheet and its crop, turned otherwise: marks go along, margins change sides, the crop shows the same part."""
+    """A sheet and its crop, turned otherwise: marks go along, margins change sides.
+
+    The crop shows the same part; turned by an angle, the largest upright part of it, so that nothing comes back that
+    was cut away.
+    """
     before = sheet.turn
 
     def moved(points: Iterable[Point]) -> list[Point]:
@@ -110,7 +121,7 @@ def turn_sheet(sheet: Sheet, crop: Rect, area: Size, to: Turn) -> tuple[Sheet, R
 
     marks = tuple(_moved_mark(mark, moved) for mark in sheet.marks)
     showed_all = crop in (Rect.whole(turned_size(before, area)), upright_inside(before, area))
-    after = upright_inside(to, area) if showed_all else _moved_crop(crop, moved, turned_size(to, area))
+    after = upright_inside(to, area) if showed_all else _crop_inside(crop, moved, turned_size(to, area))
     return replace(sheet, marks=marks, turn=to, room=_moved_room(sheet.room, moved)), after
 
 
@@ -136,15 +147,23 @@ def corners_of(mark: Mark) -> tuple[Point, ...]:
     return ((ax, ay), (bx, ay), (bx, by), (ax, by))
 
 
-def _moved_crop(crop: Rect, moved: Moved, size: Size) -> Rect:
-    """The crop about the same middle, its sides exchanged by a quarter turn, within the picture."""
-    (ax, ay), (bx, by) = moved([(crop.x, crop.y), (crop.right, crop.bottom)])
-    width, height = crop.width, crop.height
-    if (abs(bx - ax) > abs(by - ay)) != (width > height) and width != height:
-        width, height = height, width
-    width, height = min(width, size.width), min(height, size.height)
-    left, top = round((ax + bx - width) / 2), round((ay + by - height) / 2)
-    return Rect(min(max(left, 0), size.width - width), min(max(top, 0), size.height - height), width, height)
+def _crop_inside(crop: Rect, moved: Moved, size: Size) -> Rect:
+    """The largest upright rectangle of whole pixels in a crop that is turned along, within the picture."""
+    (ax, ay), (bx, by), (_, _), (dx, dy) = moved(
+        [(crop.x, crop.y), (crop.right, crop.y), (crop.right, crop.bottom), (crop.x, crop.bottom)]
+    )
+    slope = math.atan2(by - ay, bx - ax) % (math.pi / 2)
+    slope = min(slope, math.pi / 2 - slope)
+    lies = abs(bx - ax) >= abs(by - ay)
+    across, down = (crop.width, crop.height) if lies else (crop.height, crop.width)
+    width, height = (across, down) if slope < _SQUARE else _inscribed(across, down, slope)
+    middle = ((bx + dx) / 2, (by + dy) / 2)
+    left, right = math.ceil(middle[0] - width / 2 - _SQUARE), math.floor(middle[0] + width / 2 + _SQUARE)
+    top, bottom = math.ceil(middle[1] - height / 2 - _SQUARE), math.floor(middle[1] + height / 2 + _SQUARE)
+    found = Rect(left, top, right - left, bottom - top).within(size) if right > left and bottom > top else None
+    if found is None:
+        raise CropOutside(crop=str(crop), size=str(size))
+    return found
 
 
 def _moved_room(room: Room, moved: Moved) -> Room:

@@ -51,6 +51,20 @@ class Picture:
         part = self.pixels[area.y : area.bottom, area.x : area.right]
         return Picture(np.array(part, order="C", copy=True), self.density_ppi)
 
+    def as_seen(self) -> Picture:
+        """The same picture with nothing in it that can't be seen: no colour under full transparency, no idle alpha."""
+        if not self.has_alpha:
+            return self
+        alpha = self.pixels[:, :, 3]
+        if int(alpha.min()) == 255:
+            return Picture(np.ascontiguousarray(self.pixels[:, :, :3]), self.density_ppi)
+        unseen = alpha == 0
+        if not self.pixels[:, :, :3][unseen].any():
+            return self
+        pixels = self.pixels.copy()
+        pixels[unseen] = 0
+        return Picture(pixels, self.density_ppi)
+
     @cached_property
     def is_photograph(self) -> bool:
         """Whether it looks like a photograph rather than a screen: hardly any pixel equals its neighbour."""

@@ -14,7 +14,7 @@ from tijera.core.clippings.crops import round_marks, without_border
 from tijera.core.clippings.measures import natural_scale, placed_as
 from tijera.core.clippings.sheet import Edge, Room, Sheet, Tones, Turn
 from tijera.core.clippings.turning import back, forward, turn_sheet, turned_size, upright_inside
-from tijera.core.errors import OptionUnreadable, RoomTooLarge, TooManyMarks
+from tijera.core.errors import CropOutside, OptionUnreadable, RoomTooLarge, TooManyMarks
 from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.picture import Picture
 from tijera.core.imaging.printfriendly import print_friendly
@@ -72,6 +72,30 @@ class Turning(unittest.TestCase):
         whole = composed(Sheet(turn=turn), Rect.whole(turned_size(turn, AREA)))
         self.assertEqual(int(whole.pixels[0, 0, 3]), 0)
         self.assertGreater(crop.size.pixels, 0.5 * AREA.pixels)
+
+    @given(turns, turns, st.data())
+    def test_turning_brings_nothing_back_that_was_cut_away(self, before: Turn, to: Turn, data: st.DataObject) -> None:
+        """Every corner of the new crop lies within the old one, whatever the angles."""
+        base = turned_size(before, AREA)
+        x, y = data.draw(st.integers(1, base.width - 21)), data.draw(st.integers(1, base.height - 21))
+        width, height = data.draw(st.integers(8, base.width - x - 2)), data.draw(st.integers(8, base.height - y - 2))
+        crop = Rect(x, y, width, height)
+        if crop == upright_inside(before, AREA):
+            return
+        try:
+            _, after = turn_sheet(Sheet(turn=before), crop, AREA, to)
+        except CropOutside:
+            (middle,) = forward(to, AREA, back(before, AREA, [(x + width / 2, y + height / 2)]))
+            size = turned_size(to, AREA)
+            in_sight = 6 < middle[0] < size.width - 6 and 6 < middle[1] < size.height - 6
+            self.assertFalse(in_sight, "refused though there is something to show")
+            return
+        corners = [(after.x, after.y), (after.right, after.y), (after.right, after.bottom), (after.x, after.bottom)]
+        for cx, cy in forward(before, AREA, back(to, AREA, corners)):
+            self.assertTrue(crop.x - 1e-4 <= cx <= crop.right + 1e-4, (cx, crop, after))
+            self.assertTrue(crop.y - 1e-4 <= cy <= crop.bottom + 1e-4, (cy, crop, after))
+        if to.degrees == before.degrees and to.flipped == before.flipped and min(crop.width, crop.height) > 20:
+            self.assertGreaterEqual(after.size.pixels, 0.8 * crop.size.pixels)
 
     def test_a_black_out_stays_on_what_it_hid_through_an_angle(self) -> None:
         """Turned by an angle and back it covers the same pixels."""

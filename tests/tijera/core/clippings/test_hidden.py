@@ -95,6 +95,30 @@ class Hidden(unittest.TestCase):
         for name, encode in ENCODERS.items():
             self.assertEqual(encode(one), encode(other), name)
 
+    @settings(max_examples=60, deadline=None)
+    @given(clippings(), st.integers(0, 2**32 - 1))
+    def test_no_hidden_transparency_does_either(self, clipping: Clipping, seed: int) -> None:
+        """An opaque frame, and one with an alpha channel whose hidden pixels are transparent to any degree."""
+        before, hidden = screen(), hidden_of(clipping)
+        random = np.random.default_rng(seed)
+        alpha = np.where(hidden, random.integers(0, 256, hidden.shape), 255).astype(np.uint8)
+        after = np.dstack((changed(before, hidden, seed), alpha))
+        one = compose(clipping, Given(Picture(before)), 1.5)
+        other = compose(clipping, Given(Picture(after)), 1.5)
+        self.assertEqual(one.has_alpha, other.has_alpha)
+        for name, encode in ENCODERS.items():
+            self.assertEqual(encode(one), encode(other), name)
+
+    def test_the_colour_under_full_transparency_is_hidden_too(self) -> None:
+        """A frame's own transparent pixels leave without the colours that they were given."""
+        frame = np.dstack((screen(), np.full((80, 120), 255, dtype=np.uint8)))
+        frame[30:50, 40:60, 3] = 0
+        other = frame.copy()
+        other[30:50, 40:60, :3] ^= 255
+        clipping = clipping_of(screen(), Rect(20, 20, 60, 50))
+        one, two = (encode_png(compose(clipping, Given(Picture(each)), 1.5)) for each in (frame, other))
+        self.assertEqual(one, two)
+
     def test_a_visible_pixel_does(self) -> None:
         """The check can fail: one visible pixel changes the bytes, also through an angle."""
         for degrees in (0.0, 7.5):

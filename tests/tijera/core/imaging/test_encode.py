@@ -7,11 +7,12 @@ import numpy as np
 from PIL import Image
 
 from tests.support.pictures import encoded, photograph_like, text_like
+from tijera.core.budget.ladder import first_rendition
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_fewer_colours, encode_jpeg, encode_png, pack_tighter
 from tijera.core.imaging.measure import Original
 from tijera.core.imaging.picture import Picture
-from tijera.core.imaging.strip import strip_jpeg
+from tijera.core.imaging.strip import shows_all, strip_jpeg
 
 
 class Lossless(unittest.TestCase):
@@ -72,6 +73,12 @@ class Lossy(unittest.TestCase):
         self.assertGreater(int(decode(encode_jpeg(clear, 90)).pixels.min()), 250)
 
 
+def _lowered(data: bytes, height: int) -> bytes:
+    """The same JPEG with another height in its frame header (ITU-T T.81, B.2.2)."""
+    at = next(found for marker in (b"\xff\xc0", b"\xff\xc2") if (found := data.find(marker)) > 0) + 5
+    return data[:at] + height.to_bytes(2, "big") + data[at + 2 :]
+
+
 class Stripping(unittest.TestCase):
     """A JPEG loses its metadata and not one pixel."""
 
@@ -90,6 +97,38 @@ class Stripping(unittest.TestCase):
                 self.assertNotIn(b"secret", stripped)
                 self.assertTrue(np.array_equal(decode(source).pixels, decode(stripped).pixels))
                 self.assertEqual(decode(stripped).density_ppi, 144)
+
+    def test_rows_below_a_lowered_height_are_seen(self) -> None:
+        """By whole blocks and within the last one; honest files of the same encoder pass, whatever their settings."""
+        settings = [
+            {},
+            {"quality": 95},
+            {"quality": 30},
+            {"progressive": True},
+            {"subsampling": 0},
+            {"subsampling": 1},
+            {"restart_marker_rows": 1},
+        ]
+        for picture in (text_like(203, 157), photograph_like(203, 157)):
+            for options in settings:
+                with self.subTest(options=options, photograph=picture.is_photograph):
+                    whole = strip_jpeg(encoded(picture, "JPEG", **options))
+                    assert whole is not None
+                    self.assertTrue(shows_all(whole))
+                    self.assertFalse(shows_all(_lowered(whole, 100)))
+                    if not picture.is_photograph:
+                        self.assertFalse(shows_all(_lowered(whole, 150)))
+
+    def test_what_is_hidden_below_does_not_leave(self) -> None:
+        """The first rendition of such a file is made anew from what is seen: other hidden rows, the same bytes."""
+        one = text_like(200, 160)
+        other = Picture(np.concatenate((one.pixels[:96], 255 - one.pixels[96:])))
+        renditions = []
+        for picture in (one, other):
+            lowered = _lowered(encoded(picture, "JPEG", subsampling=0), 96)
+            renditions.append(first_rendition(decode(lowered), lowered))
+        self.assertEqual(renditions[0].data, renditions[1].data)
+        self.assertEqual((renditions[0].size.height, renditions[0].extension), (96, "jpeg"))
 
     def test_what_is_not_understood_is_not_stripped(self) -> None:
         """An embedded profile decides the colours; a broken file is left to the decoder."""
