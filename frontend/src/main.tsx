@@ -10,6 +10,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { queries } from "./api/bench";
+import { keepOnLeaving } from "./api/settled";
 import { App } from "./app/App";
 import { theme } from "./app/theme";
 import { cssVariables } from "./app/tokens";
@@ -20,6 +21,7 @@ for (const [name, value] of Object.entries(cssVariables())) document.documentEle
 // The page's content security policy admits styles by this nonce only.
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content ?? "";
 const cache = createCache({ key: "tj", nonce, prepend: true });
+keepOnLeaving();
 const root = document.getElementById("root");
 if (!root) throw new Error("the page has no root");
 

@@ -174,23 +174,24 @@ def open_file(arguments: argparse.Namespace) -> int:
     if not path.is_file():
         raise FileNotFoundError(2, "no such file", str(path))
 
-    def show(address: str) -> None:
-        sys.stdout.write(f"{address}/place\n")
+    def show(address: str, opened: str) -> None:
+        target = f"{address}/place?file={opened}"
+        sys.stdout.write(f"{target}\n")
         sys.stdout.flush()
         if not arguments.no_browser:
-            webbrowser.open(f"{address}/place")
+            webbrowser.open(target)
 
     running = _data_folder(arguments.data, "serve") / _RUNNING
     address = running.read_text(encoding="utf-8").strip() if running.is_file() else ""
-    if address and _post(f"{address}/api/v1/destinations/at", {"path": str(path)}) is not None:
-        show(address)
+    answer = _post(f"{address}/api/v1/destinations/at", {"path": str(path)}) if address else None
+    if answer is not None:
+        show(address, str(answer["id"]))
         return 0
 
     def open_here(app: FastAPI, at: str) -> None:
         from tijera.usecases.versions import open_path
 
-        open_path(app.state.services.workshop, path)
-        show(at)
+        show(at, open_path(app.state.services.workshop, path).id)
 
     return _run(arguments, "serve", with_demo_data=False, opens=open_here)
 

@@ -1,5 +1,5 @@
 import { QueryCache, QueryClient, useMutation, useQuery } from "@tanstack/react-query";
-import { say, sayProblem, useBenchState } from "../app/state";
+import { say, sayProblem, showFile, useBenchState } from "../app/state";
 import {
   type Adjust,
   type Bench,
@@ -56,7 +56,14 @@ function asChosen(bench: Bench): Bench {
 
 const benchQuery = {
   queryKey: ["bench"],
-  queryFn: async (): Promise<Bench> => asChosen(must(await api.GET("/api/v1/bench"))),
+  queryFn: async (): Promise<Bench> => {
+    const { file, set } = useBenchState.getState();
+    const query = file === undefined ? {} : { destination: file ?? "" };
+    const bench = asChosen(must(await api.GET("/api/v1/bench", { params: { query } })));
+    // A window that showed nothing yet goes on with the file that was worked on last, and keeps to it.
+    if (useBenchState.getState().file === undefined) set({ file: bench.destination?.id ?? null });
+    return bench;
+  },
 };
 
 export function useBench() {
@@ -362,8 +369,11 @@ export async function writeLetter(destination: string, body: Letter): Promise<vo
 /** Begin with a new, empty file; a new message can be written here. */
 export async function openNew(format: "docx" | "odt" | "xlsx" | "ods" | "eml"): Promise<boolean> {
   try {
-    if (format === "eml") must(await api.POST("/api/v1/destinations/letter"));
-    else must(await api.POST("/api/v1/destinations/new", { body: { format } }));
+    const opened =
+      format === "eml"
+        ? must(await api.POST("/api/v1/destinations/letter"))
+        : must(await api.POST("/api/v1/destinations/new", { body: { format } }));
+    showFile(opened.id);
     await refresh();
     return true;
   } catch (error) {
@@ -374,6 +384,10 @@ export async function openNew(format: "docx" | "odt" | "xlsx" | "ods" | "eml"): 
 
 /** Open one of the made-up files, fresh. */
 export async function openExample(name: string): Promise<void> {
-  await api.POST("/api/v1/destinations/example", { body: { name } }).catch(showError);
+  try {
+    showFile(must(await api.POST("/api/v1/destinations/example", { body: { name } })).id);
+  } catch (error) {
+    showError(error);
+  }
   await refresh();
 }

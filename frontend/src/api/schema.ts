@@ -13,7 +13,9 @@ export interface paths {
         };
         /**
          * Bench
-         * @description All that lies on the bench.
+         * @description All that lies on the bench, with the file that a window shows.
+         *
+         *     Each window names its own; with an empty name it shows none, without one the file that was worked on last.
          */
         get: operations["bench_api_v1_bench_get"];
         put?: never;
@@ -3322,6 +3324,8 @@ export interface components {
          * TakeIn
          * @description Cut an area, an outline or a window out of a frame; `place` lands it in the chosen place as well.
          *
+         *     That is the place of `destination`, the file that the window at hand shows; without one, of the file worked on last.
+         *
          *     `id` is one that the caller made; asked twice with the same, as after a broken connection, it is taken once.
          */
         TakeIn: {
@@ -3358,6 +3362,8 @@ export interface components {
              * @default false
              */
             place: boolean;
+            /** Destination */
+            destination?: string | null;
         };
         /**
          * TakeOutIn
@@ -3582,7 +3588,10 @@ export type $defs = Record<string, never>;
 export interface operations {
     bench_api_v1_bench_get: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description the file that this window shows */
+                destination?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { say, useBenchState } from "../app/state";
+import { say, showFile, useBenchState } from "../app/state";
 import { refresh, showError } from "./bench";
+import { settled } from "./settled";
 import { api, must, type OpenedFile, ProblemError, type Renewed, upload } from "./client";
 
 /** Opening files, and newer versions of them: places are found again, those lost are named. */
@@ -9,6 +10,7 @@ import { api, must, type OpenedFile, ProblemError, type Renewed, upload } from "
 export async function openDocument(file: File, signed = false, then?: () => void): Promise<boolean> {
   try {
     const opened = (await upload("destinations", file, file.name, signed ? "&signed=true" : "")) as OpenedFile;
+    showFile(opened.id);
     await refresh();
     if (opened.earlier) tellEarlier(opened, opened.earlier);
     else say(`${file.name} is open. Your file is not changed: you download a new copy.`);
@@ -33,6 +35,7 @@ export async function openAt(path: string): Promise<boolean> {
   try {
     const plain = path.trim().replace(/^(["'])(.*)\1$/, "$2");
     const opened = must(await api.POST("/api/v1/destinations/at", { body: { path: plain } }));
+    showFile(opened.id);
     await refresh();
     say(`${opened.name} is open and followed where it lies. It is written only when you say so.`);
     return true;
@@ -63,7 +66,7 @@ export async function takeOver(destination: string, newer: string | null): Promi
   try {
     const params = { path: { destination } };
     const renewed = must(await api.POST("/api/v1/destinations/{destination}/newer", { params, body: { id: newer } }));
-    useBenchState.getState().set({ placement: null });
+    showFile(destination);
     await refresh();
     tellRenewed(renewed);
   } catch (error) {
@@ -119,6 +122,7 @@ export function useOnDisk(destination: string | undefined, follows: string | nul
 /** Write the copy over the file itself. */
 export async function writeBack(destination: string, name: string): Promise<void> {
   try {
+    await settled();
     const params = { path: { destination } };
     must(await api.POST("/api/v1/destinations/{destination}/write-back", { params }));
     await refresh();

@@ -5,7 +5,7 @@ import { useBench, useClippingInHand } from "../api/bench";
 import { useOptions } from "../api/options";
 import { PlaceRoom } from "../place";
 import { SidePanel, isOwnDrag } from "../rack";
-import { TakeRoom } from "../take";
+import { keepHeld, TakeRoom } from "../take";
 import { WeightRail } from "../weight";
 import { FirstMinute } from "./FirstMinute";
 import { watchClipboard } from "./clipboardOffer";
@@ -13,8 +13,10 @@ import { onIntake, takeDrop, takePaste } from "./intake";
 import { useKeys } from "./keys";
 import { NoticeBar } from "./NoticeBar";
 import { copyClipping, downloadCopy, saveClipping } from "./out";
-import { useBenchState } from "./state";
+import { addressOf, useBenchState } from "./state";
 import { TopStrip } from "./TopStrip";
+import { useFileInAddress } from "./useFileInAddress";
+import { useGoTo } from "./useGoTo";
 import { useHistory } from "./useHistory";
 
 // What is not needed for the first look comes after it.
@@ -29,6 +31,7 @@ export function App() {
   const { keysOpen, optionsOpen } = useBenchState();
   const keysKnown = useOptions() !== undefined;
   useIntake();
+  useFileInAddress();
   return (
     <div className="frame">
       <WorkshopKeys />
@@ -68,7 +71,7 @@ export function App() {
               </Suspense>
             }
           />
-          <Route path="*" element={<Navigate to="/" replace />} />
+          <Route path="*" element={<Navigate to={addressOf("/")} replace />} />
         </Routes>
       )}
       <NoticeBar />
@@ -85,25 +88,35 @@ export function App() {
 function Entrance() {
   const now = useBench().data;
   const [bench] = useState(now);
-  if (bench?.destination) return <Navigate to="/place" replace />;
-  if (bench && bench.count > 0) return <Navigate to="/trim" replace />;
+  if (bench?.destination) return <Navigate to={addressOf("/place")} replace />;
+  if (bench && bench.count > 0) return <Navigate to={addressOf("/trim")} replace />;
   return <FirstMinute />;
 }
 
 /** The keys that work everywhere; on its own, so that a change of what they mean draws nothing anew. */
 function WorkshopKeys(): null {
-  const navigate = useNavigate();
+  const goTo = useGoTo();
   const room = useLocation().pathname;
   const destination = useBench().data?.destination;
   const clipping = useClippingInHand();
   const set = useBenchState((state) => state.set);
   const history = useHistory();
+  // What is held on the frozen screen is what one means, not what was taken before it.
+  const holds = useBenchState((state) => state.frame !== null && state.cut !== null) && room === "/take";
   const savesDocument = room === "/place" || room === "/hand-over";
   useKeys({
-    "go-take": () => void navigate("/take"),
-    "go-trim": () => void navigate("/trim"),
-    "go-place": () => void navigate("/place"),
-    "go-hand-over": () => void navigate("/hand-over"),
+    "go-take": () => {
+      goTo("/take");
+    },
+    "go-trim": () => {
+      goTo("/trim");
+    },
+    "go-place": () => {
+      goTo("/place");
+    },
+    "go-hand-over": () => {
+      goTo("/hand-over");
+    },
     undo: (event) => {
       event.preventDefault();
       void history.step("undo");
@@ -114,13 +127,15 @@ function WorkshopKeys(): null {
     },
     copy: (event) => {
       // Text that somebody has marked is what they mean.
-      if (!clipping || window.getSelection()?.toString()) return;
+      if ((!clipping && !holds) || window.getSelection()?.toString()) return;
       event.preventDefault();
-      void copyClipping(clipping);
+      if (holds) void keepHeld().then((held) => held && copyClipping(held));
+      else if (clipping) void copyClipping(clipping);
     },
     save: (event) => {
       event.preventDefault();
-      if (savesDocument && destination) void downloadCopy(destination.id);
+      if (holds) void keepHeld().then((held) => held && saveClipping(held, "png"));
+      else if (savesDocument && destination) void downloadCopy(destination.id);
       else if (clipping) void saveClipping(clipping, "png");
     },
     keys: () => {
@@ -145,7 +160,7 @@ function WorkshopKeys(): null {
 function useIntake(): void {
   const navigate = useNavigate();
   useEffect(() => {
-    onIntake((room) => void navigate(room));
+    onIntake((room) => void navigate(addressOf(room)));
     const abort = new AbortController();
     const listen = { signal: abort.signal };
     window.addEventListener(

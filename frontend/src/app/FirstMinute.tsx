@@ -5,7 +5,7 @@ import { startSharing, useSources } from "../take";
 import { goOnWith, useOpened } from "./files";
 import { chooseFile, choosePictures } from "./intake";
 import { OpenByPath } from "./OpenByPath";
-import { useBenchState } from "./state";
+import { addressOf, useBenchState } from "./state";
 
 /** Where to begin: from what is taken, or from where it goes. */
 export function FirstMinute() {
@@ -17,11 +17,11 @@ export function FirstMinute() {
   const screenIsThere = useSources().data?.some((each) => each.id === "screen" && each.available) ?? false;
   const from = (source: string) => {
     set({ source, monitor: source === "desk" ? "left" : null, frame: null, cut: null });
-    void navigate("/take");
+    void navigate(addressOf("/take"));
   };
   const goOn = async (id: string | null) => {
     await goOnWith(id);
-    void navigate("/place");
+    void navigate(addressOf("/place"));
   };
   return (
     <main className="room-body first">
@@ -72,7 +72,7 @@ export function FirstMinute() {
             <Way
               title={handbook}
               says="example, fresh; 14 pages, limit 2 MB"
-              onClick={() => void openExample(handbook).then(() => navigate("/place"))}
+              onClick={() => void openExample(handbook).then(() => navigate(addressOf("/place")))}
             />
           )}
           {opened?.slice(0, 2).map((each) => (
@@ -84,7 +84,7 @@ export function FirstMinute() {
             />
           ))}
           <div className="first-note">
-            Or <OpenByPath onOpened={() => void navigate("/place")} />
+            Or <OpenByPath onOpened={() => void navigate(addressOf("/place"))} />
           </div>
           {others.length > 0 && (
             <p className="first-note">
@@ -95,7 +95,7 @@ export function FirstMinute() {
                   <button
                     type="button"
                     className="choice"
-                    onClick={() => void openExample(name).then(() => navigate("/place"))}
+                    onClick={() => void openExample(name).then(() => navigate(addressOf("/place")))}
                   >
                     {name}
                   </button>
@@ -116,7 +116,7 @@ export function FirstMinute() {
           <Way
             title="Only keep it"
             says="hang clippings on the rack, decide later"
-            onClick={() => void navigate("/take")}
+            onClick={() => void navigate(addressOf("/take"))}
           />
           <Way
             title="See what a file weighs…"

@@ -4,7 +4,8 @@ import { useDestination } from "../api/bench";
 import { where, widthWords } from "./format";
 import { Followed } from "./Followed";
 import { downloadCopy } from "./out";
-import { useBenchState } from "./state";
+import { addressOf, useBenchState } from "./state";
+import { useGoTo } from "./useGoTo";
 import { useHistory } from "./useHistory";
 
 const ROOMS = [
@@ -17,14 +18,24 @@ const ROOMS = [
 export function TopStrip() {
   const destination = useDestination();
   const set = useBenchState((state) => state.set);
+  const goTo = useGoTo();
   return (
     <header className="strip">
-      <NavLink to="/start" className="word-mark" title="Where to begin">
+      <NavLink to={addressOf("/start")} className="word-mark" title="Where to begin">
         Tijera
       </NavLink>
       <nav aria-label="Rooms" className="rooms">
         {ROOMS.map((room) => (
-          <NavLink key={room.to} to={room.to} className="room">
+          <NavLink
+            key={room.to}
+            to={addressOf(room.to)}
+            className="room"
+            onClick={(event) => {
+              if (event.ctrlKey || event.metaKey || event.shiftKey) return;
+              event.preventDefault();
+              goTo(room.to);
+            }}
+          >
             {room.before}
             <u>{room.first || room.key}</u>
             {room.rest}
@@ -113,7 +124,7 @@ function GoesTo() {
   const link = inPlace ? null : (
     <>
       {" · "}
-      <NavLink to="/place" className="choice">
+      <NavLink to={addressOf("/place")} className="choice">
         {spot ? "change" : "choose a place"}
       </NavLink>
     </>

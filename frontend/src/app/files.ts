@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { refresh, showError } from "../api/bench";
 import { api, must } from "../api/client";
+import { showFile } from "./state";
 
 /** The new, empty files that can be begun, and what each is called. */
 export const NEW_FILES = [
@@ -21,6 +22,7 @@ export function useOpened() {
 
 /** Go on with a file as it was left, or with none. */
 export async function goOnWith(id: string | null): Promise<void> {
+  showFile(id);
   await api.PUT("/api/v1/destinations/current", { body: { id } }).catch(showError);
   await refresh();
 }

@@ -1,4 +1,5 @@
-import { api, must, pictureUrl, type Handover } from "../api/client";
+import { api, must, pictureUrl, type Clipping, type Handover } from "../api/client";
+import { settled } from "../api/settled";
 import { refresh, showError } from "../api/bench";
 import { exactWeight } from "./format";
 import { noteOwnCopy } from "./clipboardOffer";
@@ -12,10 +13,18 @@ export interface Outgoing {
   version: string;
 }
 
+/** A clipping once all that was changed on it has been kept. */
+async function asKept(clipping: string): Promise<Clipping> {
+  await settled();
+  return must(await api.GET("/api/v1/clippings/{clipping}", { params: { path: { clipping } } }));
+}
+
 export async function copyClipping(clipping: Outgoing): Promise<void> {
   try {
     // The promise goes into the item, so that the write still counts as caused by the key press.
-    const picture = fetch(pictureUrl.clipping(clipping)).then((answer) => answer.blob());
+    const picture = asKept(clipping.id)
+      .then((kept) => fetch(pictureUrl.clipping(kept)))
+      .then((answer) => answer.blob());
     await navigator.clipboard.write([new ClipboardItem({ "image/png": picture })]);
     const { size } = await picture;
     await noteOwnCopy();
@@ -27,6 +36,7 @@ export async function copyClipping(clipping: Outgoing): Promise<void> {
 
 export async function saveClipping(clipping: Outgoing, format: "png" | "jpeg"): Promise<void> {
   try {
+    await settled();
     const saved = must(
       await api.POST("/api/v1/clippings/{clipping}/saves", {
         params: { path: { clipping: clipping.id } },
@@ -41,6 +51,7 @@ export async function saveClipping(clipping: Outgoing, format: "png" | "jpeg"): 
 
 export async function downloadCopy(destination: string): Promise<void> {
   try {
+    await settled();
     const written = must(
       await api.POST("/api/v1/destinations/{destination}/handovers", { params: { path: { destination } } }),
     );

@@ -41,6 +41,8 @@ export interface Fitting {
 }
 
 interface State {
+  /** The file that this window shows, by its id; null for none, undefined until the server has said which was last. */
+  file: string | null | undefined;
   /** The clipping in hand; null means the newest. */
   clipping: string | null;
   placement: string | null;
@@ -65,7 +67,13 @@ interface State {
   set: (values: Partial<Omit<State, "set">>) => void;
 }
 
+/** The file that the address of this window names. */
+function fileOfAddress(): string | null {
+  return typeof location === "undefined" ? null : new URLSearchParams(location.search).get("file");
+}
+
 export const useBenchState = create<State>((set) => ({
+  file: fileOfAddress() ?? undefined,
   clipping: null,
   placement: null,
   panel: "rack",
@@ -85,6 +93,17 @@ export const useBenchState = create<State>((set) => ({
   about: null,
   set,
 }));
+
+/** Show another file in this window, or none; what was said of the one before goes with it. */
+export function showFile(file: string | null): void {
+  useBenchState.getState().set({ file, placement: null, notice: null });
+}
+
+/** A room's address in this window, with the file that it shows. */
+export function addressOf(room: string): string {
+  const { file } = useBenchState.getState();
+  return file ? `${room}?file=${file}` : room;
+}
 
 export function say(title: string, more: Omit<Notice, "kind" | "title"> = {}): void {
   useBenchState.getState().set({ notice: { kind: "done", title, ...more } });

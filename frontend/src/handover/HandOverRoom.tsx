@@ -5,7 +5,7 @@ import { useBench, useDestination, useHandovers, useWeight } from "../api/bench"
 import { pictureUrl, type Destination, type Handover, type Weighed, type Weight } from "../api/client";
 import { exactWeight, limitText, mm, size, weightOf } from "../app/format";
 import { downloadCopy, handoverUrl } from "../app/out";
-import { useBenchState } from "../app/state";
+import { addressOf, useBenchState } from "../app/state";
 import { Arrives } from "./Arrives";
 
 type Part = "arrives" | "weighs" | "files";
@@ -144,7 +144,7 @@ function PictureRow({ destination, picture, weight }: { destination: Destination
             className="choice"
             onClick={() => {
               set({ placement: placement.id });
-              void navigate("/place");
+              void navigate(addressOf("/place"));
             }}
           >
             {picture.label}
@@ -203,7 +203,7 @@ function Files({ destination }: { destination: Destination | null }) {
       ) : (
         <p>
           No document is open.{" "}
-          <Link to="/start" className="choice">
+          <Link to={addressOf("/start")} className="choice">
             Open one
           </Link>
           , or save clippings from the rack.

@@ -7,6 +7,7 @@ import { OpenByPath } from "../app/OpenByPath";
 import { Galley } from "./Galley";
 import { GridRoom } from "./grid/GridRoom";
 import { MessageRoom } from "./message/MessageRoom";
+import { addressOf } from "../app/state";
 
 /** The destination as it is seen: text in lanes, sheets of cells, or a message. */
 export function PlaceRoom() {
@@ -31,10 +32,10 @@ function NothingYet() {
         >
           Open a file…
         </Button>{" "}
-        <Link to="/start" className="choice">
+        <Link to={addressOf("/start")} className="choice">
           or begin with the example
         </Link>
-        , or <OpenByPath onOpened={() => void navigate("/place")} />
+        , or <OpenByPath onOpened={() => void navigate(addressOf("/place"))} />
       </div>
       <p>
         Or begin a new{" "}
@@ -44,7 +45,7 @@ function NothingYet() {
             <button
               type="button"
               className="choice"
-              onClick={() => void openNew(kind).then((opened) => opened && navigate("/place"))}
+              onClick={() => void openNew(kind).then((opened) => opened && navigate(addressOf("/place")))}
             >
               {words}
             </button>

@@ -3,7 +3,7 @@ import { useNavigate } from "react-router";
 import { adjustPlacement, movePlacement, setAlike, takeOut, useBench, useDestination } from "../api/bench";
 import type { Placement, Spot } from "../api/client";
 import { mm, where } from "../app/format";
-import { useBenchState } from "../app/state";
+import { addressOf, useBenchState } from "../app/state";
 import { Choice, type Option } from "./Choice";
 import { PlacedWords } from "./PlacedWords";
 
@@ -229,7 +229,7 @@ function Actions({ placement, spot, goesTo }: SentenceProps) {
         className="choice"
         onClick={() => {
           set({ clipping: placement.clipping });
-          void navigate("/trim");
+          void navigate(addressOf("/trim"));
         }}
       >
         trim it

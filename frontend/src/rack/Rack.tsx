@@ -5,7 +5,7 @@ import { joinClippings, removeClippings, useInHand, useRack } from "../api/bench
 import type { Slip } from "../api/client";
 import { useOptions } from "../api/options";
 import { copyClipping, saveClipping } from "../app/out";
-import { useBenchState } from "../app/state";
+import { addressOf, useBenchState } from "../app/state";
 import { useSize } from "../app/useFitted";
 import { between, dayWords, inView, rowsOf, wholeHeight } from "./rows";
 import { SlipView } from "./SlipView";
@@ -144,7 +144,7 @@ function Slips({ slips }: { slips: readonly Slip[] }) {
                 onChoose={(event: MouseEvent) => {
                   choose(row.slip, row.index, event);
                 }}
-                onOpen={() => void navigate("/trim")}
+                onOpen={() => void navigate(addressOf("/trim"))}
                 onKey={(event) => {
                   onKey(event, row.slip, row.index);
                 }}
@@ -174,7 +174,7 @@ function Actions({ slips, onRename }: { slips: readonly Slip[]; onRename: (id: s
   const one = slips.length === 1 ? first : undefined;
   const navigate = useNavigate();
   const join = async (stacked: boolean) => {
-    if (await joinClippings(slips, stacked)) void navigate("/trim");
+    if (await joinClippings(slips, stacked)) void navigate(addressOf("/trim"));
   };
   return (
     <div className="slip-actions" role="group" aria-label={one ? `With ${one.name}` : `With ${slips.length} clippings`}>

@@ -1,6 +1,6 @@
 import { useNavigate } from "react-router";
 import type { Frame, LiveView, Source } from "../api/client";
-import { useBenchState } from "../app/state";
+import { addressOf, useBenchState } from "../app/state";
 import { choosePictures } from "../app/intake";
 import { handle, pickWindow, screenTargets, scrollThrough, startSharing, toLive, useLive, useSources } from "../take";
 
@@ -35,7 +35,7 @@ function SourceChoice({ sources, source }: { sources: readonly Source[]; source:
     toLive();
     set({ source: id, monitor: id === "desk" ? "left" : null });
     if (id === "share") void startSharing();
-    void navigate("/take");
+    void navigate(addressOf("/take"));
   };
   const current = sources.find((each) => each.id === source);
   return (
@@ -109,7 +109,7 @@ function Windows({ screen, frame }: { screen: Frame | LiveView; frame: Frame | n
   const navigate = useNavigate();
   const windows = [...screen.windows].sort((a, b) => a.depth - b.depth);
   const act = (id: string, title: string, canScroll: boolean) => {
-    void navigate("/take");
+    void navigate(addressOf("/take"));
     if (kind === "long-page" && !frame && canScroll) void scrollThrough(source, id, title);
     else if (frame || kind === "window") void pickWindow(id);
     else if (source === "desk") handle.raise(source, id);

@@ -6,7 +6,7 @@ import { api, must, type Frame, type LiveView } from "../api/client";
 import { setOptions, useOptions } from "../api/options";
 import { widthWords } from "../app/format";
 import { onButton, useKeyOf, useKeys } from "../app/keys";
-import { type Cut, type KindName, say, useBenchState } from "../app/state";
+import { addressOf, type Cut, type KindName, say, useBenchState } from "../app/state";
 import { fittingScale, useSize } from "../app/useFitted";
 import type { Area } from "../area/geometry";
 import { freeze, keep, lastAreaAgain, takeUpFrame, toLive } from "./actions";
@@ -73,7 +73,7 @@ export function TakeRoom() {
   const doKeep = async (held: Cut | null, place: boolean) => {
     if (!frame || !held || busy.current) return;
     busy.current = true;
-    if ((await keep(frame, held, place)) === "placed") void navigate("/place");
+    if ((await keep(frame, held, place)) === "placed") void navigate(addressOf("/place"));
     busy.current = false;
   };
   const canPlace = !!destination?.spot;

@@ -1,5 +1,5 @@
 import { queries, refresh, showError } from "../api/bench";
-import { ProblemError, api, must, upload, type Frame, type LastArea } from "../api/client";
+import { ProblemError, api, must, upload, type Clipping, type Frame, type LastArea } from "../api/client";
 import { currentOptions } from "../api/options";
 import { copyClipping } from "../app/out";
 import { say, useBenchState, type Cut } from "../app/state";
@@ -114,8 +114,29 @@ async function retried<T>(ask: () => Promise<T>): Promise<T> {
   return ask();
 }
 
+let keeping = false;
+
 /** Keep what is held, and land it in the chosen place if asked. Resolves to whether it stands in a document now. */
 export async function keep(frame: Frame, cut: Cut, place: boolean): Promise<"kept" | "placed" | "failed"> {
+  // The second of two quick keys means the same clipping.
+  if (keeping) return "failed";
+  keeping = true;
+  try {
+    return await keepOnce(frame, cut, place);
+  } finally {
+    keeping = false;
+  }
+}
+
+/** Keep what is held on the frozen screen, if anything is, and give it: what is copied or saved then is just that. */
+export async function keepHeld(): Promise<Clipping | null> {
+  const { frame, cut } = useBenchState.getState();
+  if (!frame || !cut || (await keep(frame, cut, false)) === "failed") return null;
+  const clipping = useBenchState.getState().clipping ?? "";
+  return must(await api.GET("/api/v1/clippings/{clipping}", { params: { path: { clipping } } }));
+}
+
+async function keepOnce(frame: Frame, cut: Cut, place: boolean): Promise<"kept" | "placed" | "failed"> {
   const options = currentOptions();
   const body = {
     id: freshId(),
@@ -126,6 +147,7 @@ export async function keep(frame: Frame, cut: Cut, place: boolean): Promise<"kep
     content_only: cut.contentOnly ?? false,
     pointer: (options?.pointer ?? false) && frame.has_pointer,
     place,
+    destination: fileNow(),
   };
   try {
     const params = { path: { frame: frame.id } };
@@ -139,6 +161,12 @@ export async function keep(frame: Frame, cut: Cut, place: boolean): Promise<"kep
     showError(error);
     return "failed";
   }
+}
+
+/** The file of this window as the server is told of it: an empty name for none. */
+function fileNow(): string | null {
+  const { file } = useBenchState.getState();
+  return file === undefined ? null : (file ?? "");
 }
 
 interface Taken {

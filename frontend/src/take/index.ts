@@ -1,3 +1,4 @@
+export { keepHeld } from "./actions";
 export { TakeRoom } from "./TakeRoom";
 export { lastAreaAgain, pickWindow, toLive } from "./actions";
 export { screenTargets } from "./picking";

@@ -7,6 +7,7 @@ import { api, type Clipping, type Destination, type Placement } from "../api/cli
 import { type Door, type Change, type Sheet, type Where, useSmallestText } from "../api/sheet";
 import { mm } from "../app/format";
 import { saveClipping } from "../app/out";
+import { addressOf } from "../app/state";
 
 interface Props {
   clipping: Clipping;
@@ -36,7 +37,7 @@ export function TextDoor({ clipping, sheet, where, shown, destination, placement
     if (door.name === "file") void saveClipping(clipping, "png");
     const spot = door.spot;
     if (door.name === "place" && spot && destination)
-      void moveTo(destination, spot, placement).then(() => navigate("/place"));
+      void moveTo(destination, spot, placement).then(() => navigate(addressOf("/place")));
   };
   return (
     <>

@@ -17,7 +17,7 @@ import {
   whereOf,
 } from "../api/sheet";
 import { copyClipping, saveClipping } from "../app/out";
-import { useBenchState } from "../app/state";
+import { addressOf, useBenchState } from "../app/state";
 import { type Area, sameArea, within } from "../area/geometry";
 import { GalleyLane } from "../place";
 import { CropLine } from "./CropLine";
@@ -55,7 +55,7 @@ export function TrimRoom() {
       <main className="room-body mat-empty">
         <h2 className="title">Nothing lies on the mat</h2>
         <p>
-          <Link to="/take" className="choice-light">
+          <Link to={addressOf("/take")} className="choice-light">
             Take a clipping
           </Link>{" "}
           of the practice desk, paste a picture with Ctrl + V, or drop a file here.

@@ -1,5 +1,6 @@
 import { api, must, type Problem } from "../api/client";
 import { refresh, showError } from "../api/bench";
+import { settled } from "../api/settled";
 import { exactWeight, limitText } from "../app/format";
 import { say, sayProblem, useBenchState } from "../app/state";
 
@@ -14,6 +15,7 @@ export async function makeItFit(destination: string): Promise<void> {
   const { set } = useBenchState.getState();
   if (useBenchState.getState().fitting) return;
   try {
+    await settled();
     const job = must(await api.POST("/api/v1/destinations/{destination}/fit", { params: { path: { destination } } }));
     set({ fitting: { job: job.id, done: 0, of: 1, doing: "beginning" }, notice: null });
     follow(job.id);

@@ -41,6 +41,16 @@ def current(workshop: Workshop) -> DestinationRecord | None:
     return next((each for each in workshop.store.destinations() if each.id == remembered), None)
 
 
+def shown(workshop: Workshop, destination_id: str | None) -> DestinationRecord | None:
+    """The file that a window shows: the one that it names, none for an empty name or one that is gone.
+
+    A window that names nothing shows the file that was worked on last.
+    """
+    if destination_id is None:
+        return current(workshop)
+    return next((each for each in workshop.store.destinations() if each.id == destination_id), None)
+
+
 def switch_to(workshop: Workshop, destination_id: str | None) -> None:
     """Work on another opened destination, or on none; what was placed stays. Raises `NotFound`."""
     if destination_id is not None:

@@ -185,6 +185,8 @@ class AreaIn(Wire):
 class TakeIn(Wire):
     """Cut an area, an outline or a window out of a frame; `place` lands it in the chosen place as well.
 
+    That is the place of `destination`, the file that the window at hand shows; without one, of the file worked on last.
+
     `id` is one that the caller made; asked twice with the same, as after a broken connection, it is taken once.
     """
 
@@ -197,6 +199,7 @@ class TakeIn(Wire):
     pointer: bool = False
     name: Annotated[str, Field(max_length=200)] | None = None
     place: bool = False
+    destination: Annotated[str, Field(max_length=64)] | None = None
 
 
 class LastAreaOut(Wire):

@@ -83,10 +83,10 @@ def layout(own: Layout, at: Spot) -> wire.LayoutOut:
     )
 
 
-def bench(workshop: Workshop, examples: Iterable[str]) -> wire.BenchOut:
-    """All that lies on the bench."""
+def bench(workshop: Workshop, examples: Iterable[str], destination_id: str | None) -> wire.BenchOut:
+    """All that lies on the bench, with the file that one window shows."""
     store = workshop.store
-    destination = destinations.current(workshop)
+    destination = destinations.shown(workshop, destination_id)
     shown, placed = None, []
     if destination is not None:
         document = destinations.document_of(workshop, destination)

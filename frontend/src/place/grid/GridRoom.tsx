@@ -54,6 +54,9 @@ function Sheets({ destination, grid }: { destination: Destination; grid: Grid })
   };
   const here = chosen && `${name}!${cellsName(chosen)}`;
   const standsHere = destination.placements.some((each) => each.clipping === clipping?.id && each.spot === here);
+  const said = chosen
+    ? says(chosen, sheet.columns, clipping?.name ?? null, standsHere)
+    : "Choose a cell, or pull over several";
   return (
     <main className="room-body place" ref={room}>
       <div className="tool-line">
@@ -73,10 +76,8 @@ function Sheets({ destination, grid }: { destination: Destination; grid: Grid })
             </button>
           ))}
         </nav>
-        <span className="tool-says" aria-live="polite">
-          {chosen
-            ? says(chosen, sheet.columns, clipping?.name ?? null, standsHere)
-            : "Choose a cell, or pull over several"}
+        <span className="tool-says" aria-live="polite" title={said}>
+          {said}
         </span>
         <span className="tool-end">
           {chosen && clipping && !standsHere && (

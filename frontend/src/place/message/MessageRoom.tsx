@@ -10,6 +10,7 @@ import { GalleyContext, toPx } from "../GalleyContext";
 import { moveAmongSpots, usePlacedKeys } from "../keys";
 import { useGalleyState } from "../useGalleyState";
 import { LetterForm } from "./LetterForm";
+import { addressOf } from "../../app/state";
 
 const WHOLE = { left: 0, top: 0, right: 0, bottom: 0 };
 /** CSS pixels, as a message is laid out in them. */
@@ -33,10 +34,12 @@ export function MessageRoom({ destination }: { destination: Destination }) {
     <main className="room-body place">
       <div className="tool-line">
         <span className="tool-name">Message</span>
-        <span className="tool-says">{saysOf(message)}</span>
+        <span className="tool-says" title={saysOf(message)}>
+          {saysOf(message)}
+        </span>
         <span className="tool-end">
           <FindWords outline={outline} onFound={setFound} />
-          <Link to="/hand-over" className="choice">
+          <Link to={addressOf("/hand-over")} className="choice">
             see how it arrives
           </Link>
           <OpenAnother />
@@ -53,6 +56,12 @@ export function MessageRoom({ destination }: { destination: Destination }) {
                 <dd>{field.value}</dd>
               </div>
             ))}
+            {message.sealed && (
+              <div>
+                <dt>Seal</dt>
+                <dd>A mail server signed it (DKIM): with a clipping in it that signature no longer holds.</dd>
+              </div>
+            )}
           </dl>
         )}
         <GalleyContext value={state}>
@@ -102,11 +111,6 @@ export function MessageRoom({ destination }: { destination: Destination }) {
 }
 
 function saysOf(message: Message): string {
-  const seal = message.sealed ? "; a mail server signed it: with a clipping in it that signature no longer holds" : "";
-  return `${ownWordsOf(message)}${seal}`;
-}
-
-function ownWordsOf(message: Message): string {
   if (!message.takes_pictures) return "plain text only: clippings are attached; not a letter of it is changed";
   if (message.letter) return "new; its body is 600 px wide, as is common";
   return "of others: one element goes into its body, all other parts stay as they are";

@@ -6,9 +6,10 @@ import asyncio
 import json
 from collections.abc import AsyncIterator
 from dataclasses import asdict, replace
+from typing import Annotated
 from urllib.parse import quote
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from fastapi.responses import Response
 from sse_starlette import EventSourceResponse, ServerSentEvent
 
@@ -30,9 +31,15 @@ _POLL_SECONDS = 0.05
 
 
 @router.get("/bench")
-def bench(services: ServicesDep) -> schemas.BenchOut:
-    """All that lies on the bench."""
-    return wire.bench(services.workshop, [each.name for each in services.examples])
+def bench(
+    services: ServicesDep,
+    destination: Annotated[str | None, Query(max_length=64, description="the file that this window shows")] = None,
+) -> schemas.BenchOut:
+    """All that lies on the bench, with the file that a window shows.
+
+    Each window names its own; with an empty name it shows none, without one the file that was worked on last.
+    """
+    return wire.bench(services.workshop, [each.name for each in services.examples], destination)
 
 
 @router.post("/history/undo", status_code=204)

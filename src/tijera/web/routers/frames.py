@@ -95,7 +95,7 @@ def take(frame: str, body: take_schemas.TakeIn, workshop: WorkshopDep) -> take_s
     )
     taken = taking.take(workshop, frame, cut, body.name, body.id)
     note = taking.changed_since(workshop, frame)
-    destination = destinations.current(workshop)
+    destination = destinations.shown(workshop, body.destination)
     if not body.place or destination is None or destination.spot is None:
         return take_schemas.TakenOut(clipping=taken.id, name=taken.name, placement=None, note=note)
     placed = placing.place_once(workshop, destination.id, taken.id, destination.spot)

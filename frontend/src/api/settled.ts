@@ -1,0 +1,71 @@
+import { type Middleware } from "openapi-fetch";
+
+/** What is still being typed or sent: whatever leaves, and every change of room, waits until it is kept. */
+
+let underWay = 0;
+const waiting = new Set<() => void>();
+
+function ended(): void {
+  underWay -= 1;
+  if (underWay > 0) return;
+  for (const done of waiting) done();
+  waiting.clear();
+}
+
+/** Counts changes that are on their way to the server. */
+export const countsChanges: Middleware = {
+  onRequest({ request }) {
+    if (request.method !== "GET") underWay += 1;
+  },
+  onResponse({ request }) {
+    if (request.method !== "GET") ended();
+  },
+  onError({ request }) {
+    if (request.method !== "GET") ended();
+  },
+};
+
+/** Has a field take over what was typed into it, as leaving it would, and be typed into further. */
+function takeOverTyped(): void {
+  const field = document.activeElement;
+  if (!(field instanceof HTMLInputElement || field instanceof HTMLTextAreaElement)) return;
+  field.blur();
+  // Where taking over does not end it, one goes on typing.
+  if (field.isConnected) field.focus();
+}
+
+/** Whether the page is being left: what is sent now must outlive it. */
+let leaving = false;
+
+/** As the page is left, what was typed is sent all the same. */
+export function keepOnLeaving(): void {
+  window.addEventListener("beforeunload", () => {
+    leaving = true;
+    takeOverTyped();
+    // Where somebody stays after all.
+    setTimeout(() => {
+      leaving = false;
+    });
+  });
+}
+
+/** Fetch; a change that is sent while the page is left goes on without it. (Browsers take 64 kB that way.) */
+export function fetchToTheEnd(request: Request): Promise<Response> {
+  if (!leaving || request.method === "GET") return fetch(request);
+  return fetch(new Request(request, { keepalive: true }));
+}
+
+/** Resolves when all that was typed or changed has been kept. */
+export async function settled(): Promise<void> {
+  takeOverTyped();
+  // What leaving a field sets off has been sent by then.
+  await new Promise((resolve) => setTimeout(resolve));
+  if (underWay > 0) await new Promise<void>((resolve) => waiting.add(resolve));
+}
+
+const MOST_WAIT_MS = 3_000;
+
+/** The same for a change of room, which does not wait for a server that is away. */
+export async function settledSoon(): Promise<void> {
+  await Promise.race([settled(), new Promise((resolve) => setTimeout(resolve, MOST_WAIT_MS))]);
+}
