@@ -15,7 +15,16 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from tijera import __version__, serving
-from tijera.core.errors import InputRefused, LimitNotMet, TijeraError, WouldOverwrite
+from tijera.core.errors import (
+    FolderMissing,
+    InputRefused,
+    LimitNotMet,
+    NotPossibleThere,
+    StandsThere,
+    TijeraError,
+    WouldOverwrite,
+    WrongOut,
+)
 
 if TYPE_CHECKING:
     from tijera.core.packages.placed import Layout
@@ -49,12 +58,12 @@ def main(argv: Sequence[str] | None = None) -> int:
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         return 0
     except TijeraError as error:
-        _say(f"{error.title}: {error.detail} {error.remedy}")
+        _say(f"{error.heading}: {error.detail} {error.remedy}")
         if isinstance(error, LimitNotMet):
             return EXIT_LIMIT
         return EXIT_REFUSED if isinstance(error, InputRefused) else serving.EXIT_WRONG_CALL
-    except (FileNotFoundError, IsADirectoryError, PermissionError) as error:
-        _say(f"{error.filename}: {error.strerror}.")
+    except OSError as error:
+        _say(f"{error.filename}: {error.strerror or error}.")
         return serving.EXIT_WRONG_CALL
     return status
 
@@ -95,7 +104,10 @@ def _parser() -> argparse.ArgumentParser:
     place.add_argument("--signed", action="store_true", help="accept that the file's signature will no longer hold")
     place.add_argument("--alt", default="", metavar="TEXT", help="the alternative text")
     place.add_argument("--limit", metavar="SIZE", help="what the file may weigh, such as 2MB, 500kB, 10MiB")
-    place.add_argument("--out", required=True, type=Path, metavar="OUT", help="the copy to write")
+    place.add_argument(
+        "--out", required=True, type=Path, metavar="OUT", help="the copy to write; - for standard output"
+    )
+    place.add_argument("--force", action="store_true", help="replace what is there under the name of the copy")
 
     pictures.add_argument(
         "--out", required=True, type=Path, metavar="DIR", help="the folder; nothing in it is replaced"
@@ -105,20 +117,20 @@ def _parser() -> argparse.ArgumentParser:
     serve = commands.add_parser("serve", help="start the application")
     demo = commands.add_parser("demo", help="start the application with made-up data")
     for command, run in ((serve, serving.serve), (demo, serving.demo)):
-        command.add_argument("--port", type=int, help=f"default: the first free one from {serving.FIRST_PORT}")
+        command.add_argument("--port", type=_port, help=f"default: the first free one from {serving.FIRST_PORT}")
         command.add_argument("--data", type=Path, help="the folder that everything is kept in")
         command.set_defaults(run=run)
         command.add_argument("--scene", type=Path, help="another scene for the practice desk (TOML)")
     take = commands.add_parser("take", help="freeze the screen now and open it for taking; for a key of the system")
     take.add_argument("--source", choices=("screen", "desk"), default="screen", help="default: this computer's screen")
     take.add_argument("--data", type=Path, help="the data folder of the running application")
-    take.add_argument("--port", type=int, help="where to start the application if it is not running")
+    take.add_argument("--port", type=_port, help="where to start the application if it is not running")
     take.add_argument("--no-browser", action="store_true", help="print the address, open nothing")
     take.set_defaults(run=serving.take, scene=None)
     opening = commands.add_parser("open", help="open a file in the running application and follow it where it lies")
     opening.add_argument("file", type=Path, metavar="FILE", help="a .docx, .odt, .xlsx, .ods or .eml file")
     opening.add_argument("--data", type=Path, help="the data folder of the running application")
-    opening.add_argument("--port", type=int, help="where to start the application if it is not running")
+    opening.add_argument("--port", type=_port, help="where to start the application if it is not running")
     opening.add_argument("--no-browser", action="store_true", help="print the address, open nothing")
     opening.set_defaults(run=serving.open_file, scene=None)
     schema = commands.add_parser("openapi", help="print the description of the HTTP interface")
@@ -132,6 +144,13 @@ def _positive(text: str) -> float:
         msg = f"{text} is not a scale factor"
         raise argparse.ArgumentTypeError(msg)
     return value
+
+
+def _port(text: str) -> int:
+    if not text.isdecimal() or not 1 <= int(text) <= 65_535:
+        msg = f"{text} is not a port: it is a number from 1 to 65535"
+        raise argparse.ArgumentTypeError(msg)
+    return int(text)
 
 
 def _say(text: str) -> None:
@@ -177,8 +196,7 @@ def _place(arguments: argparse.Namespace) -> int:
     from tijera.core.units import Length, parse_limit
     from tijera.usecases.files import place_file, spanned
 
-    if arguments.out.exists() and arguments.out.samefile(arguments.file):
-        raise WouldOverwrite(path=arguments.out)
+    _check_out(arguments)
     width: Length | WidthRule = WidthRule.FILL if arguments.span else WidthRule.FIT
     if arguments.width is not None:
         width = WidthRule.FILL if arguments.width == "fill" else Length.parse(arguments.width)
@@ -195,8 +213,14 @@ def _place(arguments: argparse.Namespace) -> int:
         limit_bytes=None if arguments.limit is None else parse_limit(arguments.limit),
         signed=arguments.signed,
     )
-    _write_whole(arguments.out, placed.data)
+    to_pipe = str(arguments.out) == _PIPE
+    if to_pipe:
+        sys.stdout.buffer.write(placed.data)
+    else:
+        _write_whole(arguments.out, placed.data)
     measures = placed.measures
+    if placed.breaks_seal:
+        _say("a mail server signed this message (DKIM); in the copy that signature no longer holds.")
     if measures.enlarged:
         _say(f"the picture is larger than its natural size here ({placed.ppi:.0f} ppi); it will look soft.")
     result = {
@@ -210,11 +234,33 @@ def _place(arguments: argparse.Namespace) -> int:
     if arguments.json:
         _print(result)
     else:
-        sys.stdout.write(
+        (sys.stderr if to_pipe else sys.stdout).write(
             f"{arguments.out}: {measures.width.mm:.1f} × {measures.height.mm:.1f} mm at {placed.spot.id}, "
             f"{placed.ppi:.0f} ppi; picture {placed.picture_bytes} bytes, file {len(placed.data)} bytes\n"
         )
     return 0
+
+
+_PIPE = "-"
+"""Standard output, as the place that the copy goes to."""
+
+
+def _check_out(arguments: argparse.Namespace) -> None:
+    """Refuse, before any work, what the copy can't be written to."""
+    out = arguments.out
+    if str(out) == _PIPE:
+        if arguments.json:
+            raise WrongOut(why="the copy and its JSON would both go to standard output")
+        return
+    if not out.parent.is_dir():
+        raise FolderMissing(folder=out.parent, name=out.name)
+    if out.is_dir():
+        raise WrongOut(why=f"“{out}” is a folder")
+    if out.exists():
+        if arguments.file.exists() and out.samefile(arguments.file):
+            raise WouldOverwrite(path=out)
+        if not arguments.force:
+            raise StandsThere(path=out)
 
 
 def _layout(arguments: argparse.Namespace) -> Layout:
@@ -224,6 +270,8 @@ def _layout(arguments: argparse.Namespace) -> Layout:
 
     stand = Stand(arguments.stand) if arguments.stand else None
     if arguments.inline or arguments.attach:
+        if stand is not None:
+            raise NotPossibleThere(what="--stand", where="with --inline or --attach", why="each says how it stands")
         both = arguments.inline and arguments.attach
         stand = Stand.BOTH if both else (Stand.IN_BODY if arguments.inline else Stand.ATTACHED)
     return Layout(
@@ -280,7 +328,9 @@ def _pictures(arguments: argparse.Namespace) -> int:
     taken = take_pictures(arguments.file.read_bytes(), arguments.file.name, as_shown=not arguments.stored)
     for each in taken:
         if (arguments.out / each.name).exists():
-            raise WouldOverwrite(path=arguments.out / each.name)
+            raise StandsThere(path=arguments.out / each.name)
+    if not arguments.out.parent.is_dir():
+        raise FolderMissing(folder=arguments.out.parent, name=arguments.out.name)
     arguments.out.mkdir(exist_ok=True)
     for each in taken:
         _write_whole(arguments.out / each.name, each.data)

@@ -168,7 +168,9 @@ class FirstClick(BrowserCase):
     def test_it_chooses_one_cell_and_nothing_moves(self) -> None:
         """In every width of window, with a clipping in hand whose name is long."""
         workshop = self.server.app.state.services.workshop
-        bring_in(workshop, encoded(text_like(80, 50)), "Tide board of the outer quay as it stood in the first days of March")
+        bring_in(
+            workshop, encoded(text_like(80, 50)), "Tide board of the outer quay as it stood in the first days of March"
+        )
         self.go("/start")
         self.open_file("Tide table.xlsx", make_tide_table())
         ground = self.page.locator(".grid-ground")
@@ -183,5 +185,3 @@ class FirstClick(BrowserCase):
                 self.page.mouse.up()
                 expect(self.page.locator(".tool-says")).to_have_text(re.compile(r"^[A-Z]+[0-9]+: "))
                 self.assertEqual(ground.bounding_box(), before)
-
-

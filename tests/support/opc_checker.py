@@ -111,17 +111,22 @@ def _relationships(parts: dict[str, bytes]) -> Iterator[str]:
             if count > 1 or not _ID.fullmatch(key):
                 yield f"{name}: id {key!r} {count} times"
         for node in nodes:
-            target = node.get("Target")
-            if not node.get("Type") or target is None:
-                yield f"{name}: {node.get('Id')} has no type or no target"
-            elif node.get("TargetMode") != "External":
-                path = unquote(target.split("#")[0])
-                reached = posixpath.normpath(posixpath.join("/", folder, path)).lstrip("/") if path else source
-                if reached.lower() not in by_name:
-                    yield f"{name}: {node.get('Id')} leads to {reached}, which is not there"
+            yield from _target(name, node, folder, source, by_name)
     for name, content in parts.items():
         if name.endswith(".xml") and name != _TYPES_PART:
             yield from _references(name, content, known.get(name.lower(), set()))
+
+
+def _target(name: str, node: ET.Element, folder: str, source: str, by_name: set[str]) -> Iterator[str]:
+    """Where one relationship leads."""
+    target = node.get("Target")
+    if not node.get("Type") or target is None:
+        yield f"{name}: {node.get('Id')} has no type or no target"
+    elif node.get("TargetMode") != "External":
+        path = unquote(target.split("#")[0])
+        reached = posixpath.normpath(posixpath.join("/", folder, path)).lstrip("/") if path else source
+        if reached.lower() not in by_name:
+            yield f"{name}: {node.get('Id')} leads to {reached}, which is not there"
 
 
 def _references(name: str, content: bytes, declared: set[str | None]) -> Iterator[str]:

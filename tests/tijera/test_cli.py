@@ -44,7 +44,9 @@ class CommandLine(unittest.TestCase):
 
     def place(self, *more: str) -> tuple[int, str, str]:
         """Place the picture behind the first paragraph."""
-        return self.run_cli("place", "in.docx", "--spot", "b.1", "--picture", "tide.png", "--out", "out.docx", *more)
+        return self.run_cli(
+            "place", "in.docx", "--spot", "b.1", "--picture", "tide.png", "--out", "out.docx", "--force", *more
+        )
 
     def test_spots(self) -> None:
         """Ids, kinds, texts, widths, height."""
@@ -230,6 +232,65 @@ class CommandLine(unittest.TestCase):
                 self.assertTrue(said.strip())
                 self.assertEqual(sorted(path.name for path in self.folder.iterdir()), before)
         self.assertEqual((self.folder / "in.docx").read_bytes(), _PAPER)
+
+    def test_what_has_no_effect_is_refused_and_said(self) -> None:
+        """A wish that its place can't fulfil, two that contradict each other."""
+        (self.folder / "tides.xlsx").write_bytes(make_tide_table())
+        cases = [
+            (("--stand", "word", "--caption", "Tide"), "A caption is not possible like a word"),
+            (("--stand", "hangs"), "Standing “hangs” is not possible in a text document"),
+            (("--inline",), "Standing “in-body” is not possible in a text document"),
+            (("--attach",), "Standing “attached” is not possible in a text document"),
+            (("--caption-above",), "there is no caption"),
+            (("--grow-row",), "no row that can grow"),
+            (("--stand", "word", "--inline"), "each says how it stands"),
+        ]
+        for wishes, words in cases:
+            with self.subTest(wishes=wishes):
+                status, out, said = self.place(*wishes)
+                self.assertEqual((status, out, (self.folder / "out.docx").exists()), (2, "", False))
+                self.assertIn(words, said)
+        sheet = ("place", "tides.xlsx", "--anchor", "B3", "--picture", "tide.png", "--out", "out.xlsx")
+        for wishes in (("--caption", "Tide"), ("--margin", "3mm"), ("--align", "left"), ("--beside", "Tide")):
+            self.assertEqual(self.run_cli(*sheet, *wishes)[0], 2, wishes)
+
+    def test_where_the_copy_goes(self) -> None:
+        """Nothing is replaced unasked; a folder that is missing is named; - is standard output."""
+        plain = ("place", "in.docx", "--spot", "b.1", "--picture", "tide.png")
+        self.assertEqual(self.run_cli(*plain, "--out", "out.docx")[0], 0)
+        first = (self.folder / "out.docx").read_bytes()
+        status, _, said = self.run_cli(*plain, "--width", "12,5mm", "--out", "out.docx")
+        self.assertEqual((status, (self.folder / "out.docx").read_bytes()), (2, first))
+        self.assertIn("--force", said)
+        status, out, _ = self.run_cli(*plain, "--width", "12,5mm", "--out", "out.docx", "--force", "--json")
+        self.assertEqual((status, json.loads(out)["width_emu"]), (0, 450_000))
+        status, _, said = self.run_cli(*plain, "--out", "nowhere/out.docx")
+        self.assertEqual(status, 2)
+        self.assertIn("“nowhere” is not there", said)
+        self.assertEqual(self.run_cli("pictures", "in.docx", "--out", "no/where")[0], 2)
+        self.assertEqual(self.run_cli(*plain, "--out", ".")[0], 2)
+        self.assertEqual(self.run_cli(*plain, "--out", "-", "--json")[0], 2)
+        command = [sys.executable, "-m", "tijera", *plain, "--out", "-"]
+        piped = subprocess.run(command, cwd=self.folder, capture_output=True, check=True)
+        self.assertEqual(piped.stdout, first)
+        self.assertIn(b"-: ", piped.stderr)
+        self.assertFalse((self.folder / "-").exists())
+
+    def test_a_port_that_is_none_is_refused_in_words(self) -> None:
+        """Whatever is started with it."""
+        for port in ("99999", "0", "-1", "many"):
+            status, _, said = self.run_cli("serve", "--port", port)
+            self.assertEqual(status, 2)
+            self.assertIn("a number from 1 to 65535", said)
+
+    def test_a_seal_that_will_not_hold_is_told(self) -> None:
+        """The copy is written all the same: only the mail server's own seal is lost."""
+        (self.folder / "sealed.eml").write_bytes(b"DKIM-Signature: v=1; b=x\r\n" + make_notice())
+        status, _, said = self.run_cli(
+            "place", "sealed.eml", "--spot", "h.3", "--picture", "tide.png", "--out", "o.eml"
+        )
+        self.assertEqual(status, 0)
+        self.assertIn("DKIM", said)
 
     def test_the_written_copy_opens_again(self) -> None:
         """With one more picture than before."""

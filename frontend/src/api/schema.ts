@@ -1833,6 +1833,23 @@ export interface components {
             spots: string[];
         };
         /**
+         * BoundOut
+         * @description What a clipping was fitted into where it stands, and how its width was found there.
+         *
+         *     For measures that follow the pointer while a crop is pulled; those of the clipping as it is are its own.
+         */
+        BoundOut: {
+            /** Width Emu */
+            width_emu: number;
+            /** Height Emu */
+            height_emu: number;
+            /**
+             * Rule
+             * @enum {string}
+             */
+            rule: "fit" | "fill" | "given";
+        };
+        /**
          * BytesOut
          * @description A number of bytes.
          */
@@ -3168,6 +3185,7 @@ export interface components {
             width_emu: number;
             /** Height Emu */
             height_emu: number;
+            bound: components["schemas"]["BoundOut"];
             /** Marks */
             marks: components["schemas"]["MarkOut"][];
             /** Legend */

@@ -1,7 +1,7 @@
 /** How large a clipping becomes in its place: the rules of `tijera.core.fit`, for measures that follow the pointer.
  *  Both are tested on the same cases (tests/data/fit_cases.json). */
 
-const EMU_PER_INCH = 914_400;
+export const EMU_PER_INCH = 914_400;
 const PIXELS_PER_INCH = 96;
 
 export interface Measures {

@@ -124,7 +124,7 @@ function Trimming({ id, clipping, destination, placement, where }: OnMat) {
   }, [set, id]);
 
   const crop = draft ?? sheet?.crop ?? clipping?.crop;
-  const measured = clipping && crop ? measuresOf(live ?? crop, sheet, clipping, destination, placement) : null;
+  const measured = clipping && crop ? measuresOf(live ?? crop, sheet, clipping, placement) : null;
   const change = async (next: Change): Promise<Sheet | null> => {
     const after = await edit(id, where, next);
     if (typeof next === "function" || next.do === "crop" || next.do === "turn") setView({ draft: null, live: null });

@@ -1,7 +1,6 @@
 import type { Clipping, Destination, Placement } from "../api/client";
 import type { Sheet } from "../api/sheet";
-import { type Measures, measure } from "../app/fit";
-import { placeOf } from "../app/format";
+import { EMU_PER_INCH, type Measures, measure, naturalWidth } from "../app/fit";
 import type { Area } from "../area/geometry";
 
 /** The placement that the mat shows: the chosen one of this clipping, else its first. */
@@ -14,13 +13,16 @@ export function placementOf(
   return own.find((each) => each.id === chosen) ?? own[0] ?? null;
 }
 
-/** What a crop becomes: in its placement, in the chosen place, or at natural size; while it is pulled, edge and margins
- *  are counted as they were. */
+function sameArea(one: Area, other: Area): boolean {
+  return one.x === other.x && one.y === other.y && one.width === other.width && one.height === other.height;
+}
+
+/** What a crop becomes where it stands. As it is, the server says it; only while it is pulled it is reckoned here, within
+ *  the bounds that the server gives and with edge and margins as they were. */
 export function measuresOf(
   area: Area,
   sheet: Sheet | undefined,
   clipping: Clipping,
-  destination: Destination | null,
   placement: Placement | null,
 ): Measures & { outerPx: number } {
   const scale = sheet?.scale ?? 1;
@@ -29,12 +31,19 @@ export function measuresOf(
     : [0, 0];
   const [width, height] = [area.width * scale + (more[0] ?? 0), area.height * scale + (more[1] ?? 0)];
   const outerPx = width / scale;
-  const spot = destination?.spot ?? null;
-  if (placement) {
-    const rule = placement.bound_by === "given" ? placement.width_emu : "fit";
-    const place = { widthEmu: placement.spot_width_emu, heightEmu: placement.spot_height_emu };
-    return { ...measure(width, height, clipping.scale_factor, place, rule), outerPx };
+  if (!sheet) return { ...measure(width, height, clipping.scale_factor, null), outerPx };
+  const natural = naturalWidth(sheet.outer.width, clipping.scale_factor);
+  if (sameArea(area, sheet.crop)) {
+    // At rest the server has said it.
+    const ppi = sheet.outer.width / (sheet.width_emu / EMU_PER_INCH);
+    const { width_emu: widthEmu, height_emu: heightEmu } = sheet;
+    return { widthEmu, heightEmu, ppi, enlarged: widthEmu > Math.floor(natural + 0.5), outerPx };
   }
-  const place = spot ? placeOf(spot) : null;
-  return { ...measure(width, height, clipping.scale_factor, place), outerPx };
+  const { bound } = sheet;
+  const given = placement?.keeps_scale
+    ? (sheet.width_emu / natural) * naturalWidth(width, clipping.scale_factor)
+    : sheet.width_emu;
+  const rule = bound.rule === "given" ? Math.min(given, bound.width_emu) : bound.rule;
+  const place = { widthEmu: bound.width_emu, heightEmu: bound.height_emu };
+  return { ...measure(width, height, clipping.scale_factor, place, rule), outerPx };
 }

@@ -14,7 +14,8 @@ r"""Every error that Tijera raises on purpose, as one tree.
     │   ├── MarkTooLong           ├── TextTooLong          ├── MarkOutside
     │   ├── MarkGone              ├── TooManyMarks         ├── ChangedElsewhere
     │   ├── PartInUse             ├── PartOfItself         ├── RoomTooLarge
-    │   ├── ChangedOnDisk         └── FileUnreachable
+    │   ├── ChangedOnDisk         ├── FileUnreachable      ├── StandsThere
+    │   ├── FolderMissing         ├── NotPossibleThere     └── WrongOut
     ├── ScreenUnavailable         a screen that can't be taken now           exit 2
     ├── LimitNotMet               the limit can't be met; nothing written    exit 3
     └── InputRefused              what came in can't be kept whole           exit 4
@@ -50,6 +51,11 @@ class TijeraError(Exception):
     def __init__(self, **values: object) -> None:
         self.values = values
         super().__init__(self.detail)
+
+    @property
+    def heading(self) -> str:
+        """The title, with the real values."""
+        return self.title.format(**self.values)
 
     @property
     def detail(self) -> str:
@@ -239,6 +245,42 @@ class WouldOverwrite(WrongCall):
     title = "That is the original"
     detail_text = "“{path}” is the file that the picture is placed into; it is never changed."
     remedy_text = "Give another name with --out."
+
+
+class StandsThere(WrongCall):
+    """A file has the name that is to be written to."""
+
+    code = "stands-there"
+    title = "There is such a file already"
+    detail_text = "“{path}” is there already, and nothing is replaced unasked."
+    remedy_text = "Give another name with --out, or --force to replace it."
+
+
+class FolderMissing(WrongCall):
+    """The folder that is to be written to is not there."""
+
+    code = "folder-missing"
+    title = "There is no such folder"
+    detail_text = "“{folder}” is not there, so “{name}” can't be written into it."
+    remedy_text = "Make the folder first, or give another one with --out."
+
+
+class WrongOut(WrongCall):
+    """The copy can't be written to where it was to go."""
+
+    code = "wrong-out"
+    title = "The copy can't go there"
+    detail_text = "It can't be written: {why}."
+    remedy_text = "Give the name of a file with --out."
+
+
+class NotPossibleThere(WrongCall):
+    """Something was asked for that the place can't do."""
+
+    code = "not-possible-there"
+    title = "That can't be done there"
+    detail_text = "{what} is not possible {where}: {why}."
+    remedy_text = "Leave it out, or choose another place; `tijera spots` lists them."
 
 
 class FormatUnknown(WrongCall):

@@ -78,8 +78,8 @@ class Length:
 
     @classmethod
     def parse(cls, text: str) -> Length:
-        """Read "60mm", "2.5 in" or "170pt"; raise `LengthUnreadable` for anything else or nothing positive."""
-        match = _LENGTH.fullmatch(text)
+        """Read "60mm", "2.5 in", "12,5 cm" or "170pt"; raise `LengthUnreadable` for anything else or nothing positive."""
+        match = _LENGTH.fullmatch(text.replace(",", "."))
         unit = _EMU_BY_UNIT.get(match[2].lower()) if match else None
         if match is None or unit is None:
             raise LengthUnreadable(text=text)

@@ -37,7 +37,7 @@ def make_tide_table() -> bytes:
     )
     return empty_package(
         {
-            "xl/workbook.xml": (MAIN_TYPES[0], workbook),
+            "xl/workbook.xml": (next(iter(MAIN_TYPES)), workbook),
             "xl/worksheets/sheet1.xml": (f"{_FAMILY}.worksheet+xml", _tides(main)),
             "xl/worksheets/sheet2.xml": (f"{_FAMILY}.worksheet+xml", _roster(main)),
             "xl/styles.xml": (f"{_FAMILY}.styles+xml", styles),

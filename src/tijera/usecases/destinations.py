@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from tijera.core.naming import clean_name
-from tijera.core.packages.formats import Document, format_of
+from tijera.core.naming import file_name
+from tijera.core.packages.formats import Document
 from tijera.store.records import DestinationRecord
 from tijera.usecases.workshop import Workshop
 
@@ -20,10 +20,9 @@ def open_destination(
     `signed` says that the user accepts the loss of its signature. Raises `InputRefused`.
     """
     blob, document = workshop.take_in(data, name, signed=signed)
-    form = format_of(document)
     record = DestinationRecord(
         id=workshop.new_id(),
-        name=clean_name(name.replace("\\", "/").split("/")[-1]) or f"document.{form.extension}",
+        name=file_name(name, document.ending),
         blob=blob,
         limit_bytes=limit_bytes,
         spot=None,

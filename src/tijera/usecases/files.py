@@ -6,16 +6,20 @@ from dataclasses import dataclass
 
 from tijera.core.budget.ladder import first_rendition
 from tijera.core.budget.verdict import Candidate, Verdict, find_fit, limit_not_met
+from tijera.core.clippings.cutting import Clipping
 from tijera.core.errors import SpotUnknown
-from tijera.core.fit import Measures, WidthRule, measure
+from tijera.core.fit import Measures, WidthRule
+from tijera.core.geometry import Rect
 from tijera.core.imaging.decode import decode
-from tijera.core.packages.formats import open_document, report_pictures, write
+from tijera.core.packages.formats import breaks_seal, open_document, report_pictures, write
 from tijera.core.packages.grid import CellRange, columns_of
-from tijera.core.packages.placed import PLAIN, Layout, PlacedPicture, leaving_room, room_for_words
+from tijera.core.packages.placed import PLAIN, Layout, PlacedPicture
 from tijera.core.packages.reports import PictureReport
 from tijera.core.packages.spots import Spot
 from tijera.core.packages.takeout import PictureFile, pictures_of
 from tijera.core.packages.zipped import Guards
+from tijera.core.placing.possible import check_possible
+from tijera.core.placing.stands import Wish, stand_in
 from tijera.core.units import PIXELS_PER_INCH, Length
 
 
@@ -28,6 +32,8 @@ class PlacedFile:
     measures: Measures
     ppi: float
     picture_bytes: int
+    breaks_seal: bool = False
+    """A mail server signed the body, which no longer holds."""
 
 
 def spanned(anchor: str, span: str | None) -> str:
@@ -61,6 +67,12 @@ def take_pictures(data: bytes, name: str, *, as_shown: bool) -> list[PictureFile
     return list(pictures_of(document.read, report_pictures(document), as_shown=as_shown))
 
 
+def _column(spot: Spot, width: Length | WidthRule) -> Length:
+    """The narrowest of the place's columns that has a typed width; else the narrowest of all."""
+    wide = [each for each in spot.widths if isinstance(width, Length) and each >= width]
+    return min(wide, default=max(spot.widths) if isinstance(width, Length) else spot.width)
+
+
 def place_file(
     data: bytes,
     name: str,
@@ -83,16 +95,9 @@ def place_file(
     spot = document.spot(spot_id)
     pixels = decode(picture, picture_name)
     factor = scale_factor or (pixels.density_ppi or PIXELS_PER_INCH) / PIXELS_PER_INCH
-    most_width = spot.most_width if isinstance(width, Length) else spot.fit_width
-    if width is WidthRule.FILL:
-        most_width = spot.width
-    height = spot.grows_to if layout.grows_row and spot.grows_to is not None else spot.height
-    height = max(height - room_for_words(layout, (), spot.width), Length(height.emu // 4))
-    measures = measure(pixels.size, factor, most_width, height, width)
-    if width is WidthRule.FIT:
-        narrowed = leaving_room(layout.stand, measures.width, spot.width)
-        if narrowed != measures.width:
-            measures = measure(pixels.size, factor, most_width, height, narrowed)
+    check_possible(spot, layout)
+    clipping = Clipping.uncropped(pixels.size, Rect.whole(pixels.size), factor)
+    measures = stand_in(clipping, spot, Wish(_column(spot, width), width, layout)).measures
     first = first_rendition(pixels, picture)
 
     def placed(rendition_data: bytes, extension: str) -> bytes:
@@ -109,7 +114,8 @@ def place_file(
         return write(document, [one]).data
 
     if limit_bytes is None:
-        return PlacedFile(placed(first.data, first.extension), spot, measures, measures.ppi, first.bytes)
+        data = placed(first.data, first.extension)
+        return PlacedFile(data, spot, measures, measures.ppi, first.bytes, breaks_seal(document))
     candidate = Candidate(pixels, first, measures.width)
     search = find_fit([candidate], limit_bytes, lambda chosen: len(placed(chosen[0].data, chosen[0].extension)))
     verdict = next(step for step in search if isinstance(step, Verdict))
@@ -118,4 +124,5 @@ def place_file(
         weights = [(report.member, report.bytes) for report in report_pictures(document)]
         raise limit_not_met(verdict, limit_bytes, [*weights, (picture_name, chosen.bytes)])
     ppi = chosen.size.width / measures.width.inches
-    return PlacedFile(placed(chosen.data, chosen.extension), spot, measures, ppi, chosen.bytes)
+    data = placed(chosen.data, chosen.extension)
+    return PlacedFile(data, spot, measures, ppi, chosen.bytes, breaks_seal(document))

@@ -175,7 +175,7 @@ def _scrolling(desktop: Desktop, window_id: str, page: LongPage) -> Iterator[Joi
             desktop.scroll(window_id, -moved)
             moved, step = 0, step // 2
             if step < _LEAST_STEP_PX:
-                yield _LeftOff(f"{refused.title}: the rest was left out. {refused.detail}")
+                yield _LeftOff(f"{refused.heading}: the rest was left out. {refused.detail}")
                 return
             continue
         if joined is Joined.FULL:

@@ -32,4 +32,6 @@ def find_terms(workshop: Workshop, words: str) -> list[str]:
     """The terms of what somebody typed to find; "today" and "yesterday" are those days."""
     today = workshop.local_time(workshop.now())
     days = {"today": f"{today:%Y-%m-%d}", "yesterday": f"{today - timedelta(days=1):%Y-%m-%d}"}
-    return [days.get(term.lower(), term) for term in words.split()[:12]]
+    # Control characters stand in no name; the index of words does not take them.
+    plain = "".join(sign if sign.isprintable() else " " for sign in words)
+    return [days.get(term.lower(), term) for term in plain.split()[:12]]

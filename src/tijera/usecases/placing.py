@@ -11,9 +11,9 @@ from tijera.core.budget.ladder import Rendition
 from tijera.core.clippings.legend import legend_of
 from tijera.core.errors import LengthUnreadable
 from tijera.core.fit import WidthRule, natural_width
-from tijera.core.naming import clean_name
+from tijera.core.naming import clean_name, file_name, file_stem
 from tijera.core.packages.formats import caption_words, format_of, report_pictures, write
-from tijera.core.packages.placed import BESIDE, Layout, PlacedPicture, Written, leaving_room
+from tijera.core.packages.placed import Layout, PlacedPicture, Written
 from tijera.core.packages.spots import Crop
 from tijera.core.packages.takeout import stored_name
 from tijera.core.units import Length
@@ -107,7 +107,7 @@ def adjust(
     if description is not None:
         after = replace(after, description=description.strip())
     if layout is not None:
-        after = _leaving_room(workshop, before, replace(after, layout=layout))
+        after = replace(after, layout=layout)
     name = standing(workshop, after).clipping.name
     done = (
         (clipping_id is not None, "Replace the picture of"),
@@ -130,7 +130,7 @@ def width_of(workshop: Workshop, placement_id: str, text: str) -> Length | Width
         return WidthRule(text)
     share = re.fullmatch(r"\s*([0-9]{1,4}(?:[.,][0-9]{1,6})?)\s*%\s*", text)
     if share is None:
-        return Length.parse(text.replace(",", "."))
+        return Length.parse(text)
     record = workshop.store.find(PlacementRecord, placement_id)
     whole = Length(record.place_width_emu)
     if document_of(workshop, workshop.store.find(DestinationRecord, record.destination)).spot(record.spot).free_width:
@@ -146,7 +146,7 @@ def width_of(workshop: Workshop, placement_id: str, text: str) -> Length | Width
 def _with_its_scale(workshop: Workshop, record: PlacementRecord) -> PlacementRecord:
     """The placement with the scale that it has now, which another crop does not change."""
     now = standing(workshop, record)
-    natural = natural_width(now.outer.width, workshop.pictures.clipping(now.clipping).scale_factor)
+    natural = natural_width(now.outer.width, now.clipping.scale_factor)
     scale = float(now.measures.width.emu / natural)
     return replace(record, width_rule=KEEPS_SCALE, width_emu=None, layout=replace(record.layout, scale=scale))
 
@@ -282,24 +282,15 @@ def caption_numbers(workshop: Workshop, destination: DestinationRecord, placed: 
     return caption_words(document_of(workshop, destination), _as_placed(placed, [(b"", "png")] * len(placed)))
 
 
-def _leaving_room(workshop: Workshop, before: PlacementRecord, after: PlacementRecord) -> PlacementRecord:
-    """A picture that fills its column leaves no text beside it: it becomes half as wide, unless a width was typed."""
-    begins = after.layout.stand in BESIDE and before.layout.stand not in BESIDE
-    if not begins or after.width_rule == "given" or after.alike:
-        return after
-    now = standing(workshop, after).measures.width
-    width = leaving_room(after.layout.stand, now, Length(after.place_width_emu))
-    return after if width == now else replace(after, width_rule="given", width_emu=width.emu)
-
-
 def hand_over(workshop: Workshop, destination: DestinationRecord) -> HandoverRecord:
     """Write the copy that is downloaded and keep the very bytes under a new name; the user's own file stays."""
     data = write_copy(workshop, destination).written.data
-    form = format_of(document_of(workshop, destination))
-    stem, _, extension = destination.name.rpartition(".")
+    document = document_of(workshop, destination)
+    form = format_of(document)
+    stem = destination.name.rpartition(".")[0] or destination.name
     record = HandoverRecord(
         id=workshop.new_id(),
-        name=f"{stem or destination.name} with clippings.{extension or form.extension}",
+        name=file_name(f"{file_stem(stem)} with clippings.{document.ending}", document.ending),
         media_type=form.media_type,
         blob=workshop.store.blobs.put(data),
         bytes=len(data),

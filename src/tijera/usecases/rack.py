@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -10,7 +9,7 @@ from tijera.core.errors import FormatUnknown, NotFound, PartInUse
 from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.encode import encode_frame, encode_jpeg, encode_png
 from tijera.core.imaging.resize import shrink_to_fit
-from tijera.core.naming import clean_name
+from tijera.core.naming import clean_name, file_stem
 from tijera.core.units import PIXELS_PER_INCH
 from tijera.store.records import ClippingRecord, FrameRecord, HandoverRecord
 from tijera.usecases.consent import leaving
@@ -138,8 +137,3 @@ def show(workshop: Workshop, clipping_id: str, most: Size | None, *, whole_area:
     shown = shrink_to_fit(picture, most) if most else picture
     # A large one is wanted soon rather than small: it only goes to this machine's own browser.
     return encode_frame(shown) if shown.size.pixels > _SOON_FROM_PIXELS else encode_png(shown, _THUMBNAIL_EFFORT)
-
-
-def file_stem(name: str) -> str:
-    """A name that every file system takes."""
-    return re.sub(r'[\\/:*?"<>|\x00-\x1f]+', "-", name).strip(" .")[:100] or "clipping"

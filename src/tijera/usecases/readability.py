@@ -4,34 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from enum import StrEnum
 
-from tijera.core.clippings.measures import natural_scale, placed_as
-from tijera.core.fit import WidthRule
+from tijera.core.clippings.measures import natural_scale
 from tijera.core.geometry import Rect
 from tijera.core.imaging.lettering import TextSize, smallest_text
 from tijera.core.marks.operations import joined
 from tijera.core.packages.formats import View, format_of
 from tijera.core.packages.spots import Spot
+from tijera.core.placing.readability import SMALL_PT, Grade, grade_of
 from tijera.core.units import POINTS_PER_INCH, Length
 from tijera.store.records import ClippingRecord, DestinationRecord
 from tijera.usecases.destinations import document_of
 from tijera.usecases.trimming import Place, in_spot
 from tijera.usecases.workshop import Workshop
-
-SMALL_PT = 6.0
-"""From here down text is small (from memory)."""
-FLOOR_PT = 4.5
-"""Below this it is hardly read on paper (from memory)."""
-
-
-class Grade(StrEnum):
-    """How text stands there."""
-
-    FINE = "fine"
-    SMALL = "small"
-    WEAK = "weak"
-    NONE = "none"
 
 
 @dataclass(frozen=True)
@@ -53,13 +38,6 @@ class Readable:
     em_px: float | None
     grade: Grade
     doors: tuple[Door, ...]
-
-
-def grade_of(text_pt: float) -> Grade:
-    """How text of so many points reads."""
-    if text_pt < FLOOR_PT:
-        return Grade.WEAK
-    return Grade.SMALL if text_pt <= SMALL_PT else Grade.FINE
 
 
 def readable(
@@ -109,7 +87,7 @@ def _by_crop(
     middle = (box[0] + box[2]) / 2 if box else record.crop_x + wanted / 2
     left = min(max(round(middle - wanted / 2), record.crop_x), record.crop_x + record.crop_width - wanted)
     crop = Rect(left, record.crop_y, wanted, record.crop_height)
-    after = in_spot(workshop, record.cropped_to(crop), at.fit_width, at.height)
+    after = in_spot(workshop, record.cropped_to(crop), at)
     larger = found.em_px / after.px_per_pt
     return Door("crop", larger, crop=crop) if larger > text_pt * 1.05 else None
 
@@ -135,7 +113,7 @@ def _by_wider_place(
     spot = next((each for each in wider if each.width == widest), None)
     if spot is None or spot.width <= at.fit_width:
         return None
-    after = in_spot(workshop, record, spot.width, spot.height)
+    after = in_spot(workshop, record, spot)
     larger = found.em_px / after.px_per_pt
     return Door("place", larger, spot=spot, width=spot.width) if larger > text_pt * 1.05 else None
 
@@ -146,6 +124,6 @@ def _by_natural_size(
     """Natural size or the width of the place, where it was set smaller than that."""
     if at is None:
         return None
-    after = placed_as(workshop.pictures.clipping(record), at.fit_width, at.height, WidthRule.FIT)
+    after = in_spot(workshop, record, at)
     larger = found.em_px / after.px_per_pt
-    return Door("natural", larger, width=after.measures.width) if larger > text_pt * 1.05 else None
+    return Door("natural", larger, width=after.width) if larger > text_pt * 1.05 else None

@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from fractions import Fraction
 
+from tijera.core.clippings.cutting import Clipping
 from tijera.core.clippings.legend import LegendLine, legend_of
-from tijera.core.clippings.measures import PlacedAs, placed_as
+from tijera.core.clippings.measures import PlacedAs
 from tijera.core.clippings.sheet import Turn
-from tijera.core.errors import NotFound
-from tijera.core.fit import Measures, WidthRule, natural_width
+from tijera.core.fit import Measures, WidthRule
 from tijera.core.geometry import Size
-from tijera.core.packages.placed import room_for_words
 from tijera.core.packages.spots import Spot
+from tijera.core.placing.stands import Rule, Wish, stand_alike, stand_in
 from tijera.core.units import Length
 from tijera.store.records import ClippingRecord, DestinationRecord, PlacementRecord
 from tijera.usecases.consent import leaving
@@ -27,11 +27,8 @@ class Standing:
     record: PlacementRecord
     clipping: ClippingRecord
     spot: Spot
-    measures: Measures
-    outer: Size
-    """The pixels of the finished picture, edge and margins counted in."""
-    px_per_pt: float
-    """Its pixels per point in this place."""
+    placed: PlacedAs
+    """How the clipping stands there."""
     shown: str
     """What of its frame the clipping shows here, and how."""
     described: str
@@ -46,6 +43,21 @@ class Standing:
     """Its name that leaves, for where pictures go as files."""
     turned: bool
     """Whether the picture is turned or mirrored."""
+
+    @property
+    def measures(self) -> Measures:
+        """What it measures."""
+        return self.placed.measures
+
+    @property
+    def outer(self) -> Size:
+        """The pixels of the finished picture, edge and margins counted in."""
+        return self.placed.outer
+
+    @property
+    def px_per_pt(self) -> float:
+        """Its pixels per point in this place."""
+        return self.placed.px_per_pt
 
     @property
     def outline(self) -> tuple[tuple[float, float], ...] | None:
@@ -69,11 +81,9 @@ class Standing:
 
 def standing(workshop: Workshop, record: PlacementRecord) -> Standing:
     """Work out a placement's measures. Raises `NotFound`, `SpotUnknown`, `WidthTooLarge`."""
-    destination = workshop.store.find(DestinationRecord, record.destination)
+    made, spot, wish = wish_of(workshop, record)
     clipping = workshop.store.find(ClippingRecord, record.clipping)
-    spot = document_of(workshop, destination).spot(record.spot)
-    rule = _alike(workshop, record, spot) if record.alike else None
-    found = _placed(workshop, record, clipping, spot, rule or _own_rule(record))
+    found = stand_alike(made, spot, wish, _group(workshop, record)) if record.alike else stand_in(made, spot, wish)
     shown = workshop.pictures.shown_part(clipping, found.px_per_pt)
     sheet = workshop.pictures.sheet(clipping)
     legend = tuple(legend_of(sheet))
@@ -81,9 +91,7 @@ def standing(workshop: Workshop, record: PlacementRecord) -> Standing:
         record,
         clipping,
         spot,
-        found.measures,
-        found.outer,
-        found.px_per_pt,
+        found,
         shown,
         described=leaving(workshop, clipping, record.description),
         captioned=leaving(workshop, clipping, record.layout.caption),
@@ -98,52 +106,30 @@ KEEPS_SCALE = "scale"
 """The width rule of a placement that keeps its scale, whatever is cropped: its width follows its pixels."""
 
 
-def _own_rule(record: PlacementRecord) -> Length | WidthRule:
+def wish_of(workshop: Workshop, record: PlacementRecord) -> tuple[Clipping, Spot, Wish]:
+    """A placement as the core's rule takes it: the clipping, its spot, what is asked of it. Raises `NotFound`, `SpotUnknown`."""
+    clipping = workshop.store.find(ClippingRecord, record.clipping)
+    destination = workshop.store.find(DestinationRecord, record.destination)
+    spot = document_of(workshop, destination).spot(record.spot)
+    legend = tuple(legend_of(workshop.pictures.sheet(clipping)))
+    wish = Wish(Length(record.place_width_emu), _rule_of(record), record.layout, legend)
+    return workshop.pictures.clipping(clipping), spot, wish
+
+
+def _rule_of(record: PlacementRecord) -> Rule:
     if record.width_rule == "given" and record.width_emu:
         return Length(record.width_emu)
-    return WidthRule.FIT if record.width_rule == KEEPS_SCALE else WidthRule(record.width_rule)
+    if record.width_rule == KEEPS_SCALE:
+        scale = record.layout.scale
+        return WidthRule.FIT if scale is None else Fraction(str(scale))
+    return WidthRule(record.width_rule)
 
 
-def _placed(
-    workshop: Workshop, record: PlacementRecord, clipping: ClippingRecord, spot: Spot, rule: Length | WidthRule
-) -> PlacedAs:
-    place_width = Length(record.place_width_emu)
-    if place_width not in spot.widths:
-        raise NotFound(what="column width", key=f"{place_width.mm:.1f} mm")
-    made = workshop.pictures.clipping(clipping)
-    height = spot.height
-    if record.layout.grows_row and spot.grows_to is not None:
-        height = spot.grows_to
-    lines = legend_of(workshop.pictures.sheet(clipping)) if record.layout.legend else ()
-    words = room_for_words(record.layout, lines, place_width)
-    # One that has no room for its words beside its place is told so by the page, not by vanishing.
-    height = max(height - words, Length(height.emu // 4))
-    bound = spot.most_width if spot.free_width is not None and rule is not WidthRule.FILL else place_width
-    found = placed_as(made, bound, height, rule)
-    scale = record.layout.scale
-    if record.width_rule == KEEPS_SCALE and scale is not None and not isinstance(rule, Length):
-        wanted = Length.exactly(natural_width(found.outer.width, made.scale_factor) * Fraction(str(scale)))
-        found = placed_as(made, bound, height, min(wanted, bound))
-    return found
-
-
-def _alike(workshop: Workshop, record: PlacementRecord, spot: Spot) -> Length | None:
-    """The width at which a clipping has the scale of its group: the smallest that any of them needs."""
-    group = [each for each in workshop.store.placements(record.destination) if each.alike == record.alike]
-    if not any(each.id == record.id for each in group):
-        group.append(record)
-    destination = workshop.store.find(DestinationRecord, record.destination)
-    document = document_of(workshop, destination)
-    scales: dict[str, Fraction] = {}
-    natural: dict[str, Fraction] = {}
-    for each in group:
-        clipping = workshop.store.find(ClippingRecord, each.clipping)
-        at = spot if each.spot == record.spot else document.spot(each.spot)
-        own = record if each.id == record.id else each
-        found = _placed(workshop, own, clipping, at, _own_rule(own))
-        natural[each.id] = natural_width(found.outer.width, workshop.pictures.clipping(clipping).scale_factor)
-        scales[each.id] = found.measures.width.emu / natural[each.id]
-    return Length(max(1, int(natural[record.id] * min(scales.values()))))
+def _group(workshop: Workshop, record: PlacementRecord) -> list[tuple[Clipping, Spot, Wish]]:
+    """All that have the scale of a placement's group, the placement as it is given here among them."""
+    kept = workshop.store.placements(record.destination)
+    others = [each for each in kept if each.alike == record.alike and each.id != record.id]
+    return [wish_of(workshop, each) for each in (*others, record)]
 
 
 def standings(workshop: Workshop, destination: DestinationRecord) -> list[Standing]:

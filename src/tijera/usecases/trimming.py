@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from tijera.core.clippings.composing import layout_of
 from tijera.core.clippings.crops import round_marks, without_border
 from tijera.core.clippings.cutting import Clipping
-from tijera.core.clippings.measures import natural_scale, placed_as
+from tijera.core.clippings.measures import PlacedAs, natural_scale, placed_as
 from tijera.core.clippings.sheet import PLAIN, Sheet, Turn
 from tijera.core.clippings.turning import turn_sheet
 from tijera.core.errors import AreaEmpty, ChangedElsewhere, MarkOutside, PartOfItself
@@ -19,6 +19,7 @@ from tijera.core.imaging.picture import Picture
 from tijera.core.marks.kinds import Drawn, kind_of
 from tijera.core.marks.mark import Mark
 from tijera.core.packages.spots import Spot
+from tijera.core.placing.stands import Wish, stand_in
 from tijera.core.units import Length
 from tijera.store.records import ClippingRecord, DestinationRecord, PlacementRecord
 from tijera.store.sheets import sheet_as_json
@@ -38,6 +39,11 @@ class Place:
     px_per_pt: float
     width: Length
     height: Length
+    bound_width: Length
+    bound_height: Length
+    """What it was fitted into there."""
+    rule: str
+    """How its width was found: "fit", "fill" or "given"."""
 
 
 def edit(workshop: Workshop, clipping_id: str, version: str | None, label: str, change: Edit) -> ClippingRecord:
@@ -104,21 +110,24 @@ def place_of(
         placed = workshop.store.find(PlacementRecord, placement_id)
         found = standing(workshop, placed)
         if found.clipping.id == record.id:
-            return Place(found.outer, found.px_per_pt, found.measures.width, found.measures.height)
+            return _place(found.placed)
     if destination_id is not None and spot_id is not None:
-        spot = spot_of(workshop, destination_id, spot_id)
-        return in_spot(workshop, record, spot.fit_width, spot.height)
+        return in_spot(workshop, record, spot_of(workshop, destination_id, spot_id))
     clipping = workshop.pictures.clipping(record)
     # So large that natural size fits.
     endless = Length.from_mm(10_000)
-    found_as = placed_as(clipping, endless, endless)
-    return Place(found_as.outer, found_as.px_per_pt, found_as.measures.width, found_as.measures.height)
+    return _place(placed_as(clipping, endless, endless))
 
 
-def in_spot(workshop: Workshop, record: ClippingRecord, width: Length, height: Length) -> Place:
-    """What a clipping would measure in a place."""
-    found = placed_as(workshop.pictures.clipping(record), width, height, WidthRule.FIT)
-    return Place(found.outer, found.px_per_pt, found.measures.width, found.measures.height)
+def in_spot(workshop: Workshop, record: ClippingRecord, spot: Spot, wish: Wish | None = None) -> Place:
+    """What a clipping would measure in a spot, as it would be placed there, or with a wish."""
+    return _place(stand_in(workshop.pictures.clipping(record), spot, wish or Wish.plain(spot)))
+
+
+def _place(found: PlacedAs) -> Place:
+    rule = found.rule.value if isinstance(found.rule, WidthRule) else "given"
+    size = found.measures.width, found.measures.height
+    return Place(found.outer, found.px_per_pt, *size, found.bound_width, found.bound_height, rule)
 
 
 def spot_of(workshop: Workshop, destination_id: str, spot_id: str) -> Spot:

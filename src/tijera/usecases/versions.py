@@ -135,6 +135,8 @@ _SEEN: Recent[str] = Recent(8)
 
 def open_path(workshop: Workshop, path: Path) -> DestinationRecord:
     """Open a file of this computer, and remember where it lies. Raises `FileUnreachable`, `InputRefused`."""
+    if "\0" in str(path):
+        raise FileUnreachable(path=str(path).replace("\0", "�"), why="a path has no such sign in it")
     whole = path.expanduser().absolute()
     record = open_destination(workshop, _bytes_of(whole), whole.name)
     followed = replace(record, path=str(whole))

@@ -54,7 +54,7 @@ def problem_of(error: TijeraError) -> dict[str, Any]:
     values = json.loads(json.dumps(error.values, default=str))
     return {
         "type": f"/problems/{error.code}",
-        "title": error.title,
+        "title": error.heading,
         "status": status_of(error),
         "detail": error.detail,
         "remedy": error.remedy,

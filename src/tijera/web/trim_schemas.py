@@ -131,6 +131,17 @@ class LegendLineOut(Wire):
     text: str
 
 
+class BoundOut(Wire):
+    """What a clipping was fitted into where it stands, and how its width was found there.
+
+    For measures that follow the pointer while a crop is pulled; those of the clipping as it is are its own.
+    """
+
+    width_emu: int
+    height_emu: int
+    rule: Literal["fit", "fill", "given"]
+
+
 class SheetOut(Wire):
     """A clipping as it lies on the mat, its marks in their order."""
 
@@ -154,6 +165,7 @@ class SheetOut(Wire):
     """Of the finished picture, in its place."""
     width_emu: int
     height_emu: int
+    bound: BoundOut
     marks: list[MarkOut]
     legend: list[LegendLineOut]
     undo: str | None

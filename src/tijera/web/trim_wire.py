@@ -93,6 +93,7 @@ def sheet(workshop: Workshop, record: ClippingRecord, place: Place, added: list[
         px_per_pt=place.px_per_pt,
         width_emu=place.width.emu,
         height_emu=place.height.emu,
+        bound=wire.BoundOut(width_emu=place.bound_width.emu, height_emu=place.bound_height.emu, rule=place.rule),
         marks=[_mark(workshop, each) for each in drawn],
         legend=[wire.LegendLineOut(label=line.label, text=line.text) for line in legend_of(own)],
         undo=undo.label if undo else None,

@@ -37,15 +37,16 @@ class Tree(unittest.TestCase):
             self.assertIn(kind.__name__, errors.__doc__ or "")
 
     def test_texts_name_only_values_that_the_error_carries(self) -> None:
-        """A missing value would raise in the middle of an error."""
+        """A missing value would raise in the middle of an error; what is shown has no braces left."""
         for kind in _leaves(TijeraError):
             if kind is LimitNotMet:
                 continue
-            fields = [name for text in (kind.detail_text, kind.remedy_text) for _, name, _, _ in string.Formatter().parse(text) if name]  # fmt: skip
+            fields = [name for text in (kind.title, kind.detail_text, kind.remedy_text) for _, name, _, _ in string.Formatter().parse(text) if name]  # fmt: skip
             values = dict.fromkeys(fields, 7)
             with self.subTest(kind.__name__):
                 error = kind(**values)
-                self.assertTrue(error.detail and error.remedy)
+                self.assertTrue(error.heading and error.detail and error.remedy)
+                self.assertNotRegex(f"{error.heading}{error.detail}{error.remedy}", "[{}]")
 
     def test_a_limit_that_is_not_met_says_by_how_much(self) -> None:
         """In bytes for programs, in MB for people."""

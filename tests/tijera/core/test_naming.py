@@ -3,11 +3,56 @@
 import unittest
 
 from tijera.core.errors import OptionUnreadable
-from tijera.core.naming import DEFAULT_PATTERN, MOST_CHARACTERS, check_pattern, clean_name, name_by
+from tijera.core.naming import (
+    DEFAULT_PATTERN,
+    MOST_CHARACTERS,
+    check_pattern,
+    clean_name,
+    file_name,
+    file_stem,
+    name_by,
+)
 
 
 def _name(pattern: str, window: str = "Tide board", taken: tuple[str, ...] = ()) -> str:
     return name_by(pattern, window=window, date="2026-03-12", time="12.05", is_taken=lambda name: name in taken)
+
+
+class FileNames(unittest.TestCase):
+    """What every file system takes; rules of the strictest one (common practice)."""
+
+    def test_the_ending_follows_the_content_and_stays(self) -> None:
+        """However long the name is; a full stop within it parts nothing off."""
+        cases = {
+            "Mooring rules.docx": "Mooring rules.docx",
+            "Mooring rules.pdf": "Mooring rules.docx",
+            "Mooring rules": "Mooring rules.docx",
+            "Minutes 2026.03": "Minutes 2026.03.docx",
+            "Rules.DOCX": "Rules.DOCX",
+            "C:\\harbour\\Rules.docx": "Rules.docx",
+            "a/b/Rules.odt": "Rules.docx",
+            "…/..": "document.docx",
+            ".docx": "docx.docx",
+            'Who? "me": <3|*.docx': "Who- -me- -3-.docx",
+            "aux.docx": "_aux.docx",
+            "COM1": "_COM1.docx",
+            "communal.docx": "communal.docx",
+            "Rules .docx": "Rules.docx",
+        }
+        for given, wanted in cases.items():
+            with self.subTest(given):
+                self.assertEqual(file_name(given, "docx"), wanted)
+
+    def test_a_long_name_loses_of_its_stem(self) -> None:
+        """255 bytes of UTF-8, no letter cut in half."""
+        for letter in ("x", "ü", "潮", "🚢"):
+            with self.subTest(letter):
+                name = file_name(letter * 300 + ".docx", "docx")
+                self.assertTrue(name.endswith(".docx"))
+                self.assertLessEqual(len(name.encode()), 255)
+                self.assertGreater(len(name.encode()), 245)
+                self.assertEqual(set(name.removesuffix(".docx")), {letter})
+                self.assertLessEqual(len(file_stem(letter * 300).encode()), 223)
 
 
 class Names(unittest.TestCase):

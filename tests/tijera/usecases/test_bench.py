@@ -25,6 +25,7 @@ from tijera.core.errors import (
 from tijera.core.fit import WidthRule
 from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.decode import decode
+from tijera.core.naming import file_stem
 from tijera.core.packages.docx.document import open_docx
 from tijera.core.units import Length
 from tijera.demo.example import fill
@@ -110,7 +111,7 @@ class Rack(BenchCase):
 
     def test_names_are_made_fit_for_files(self) -> None:
         """A window's title may hold anything."""
-        self.assertEqual(rack.file_stem('Roster: week 11/12 "final"?'), "Roster- week 11-12 -final-")
+        self.assertEqual(file_stem('Roster: week 11/12 "final"?'), "Roster- week 11-12 -final-")
 
 
 class Placing(BenchCase):

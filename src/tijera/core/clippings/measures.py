@@ -25,6 +25,10 @@ class PlacedAs:
     measures: Measures
     outer: Size
     px_per_pt: float
+    bound_width: Length
+    bound_height: Length
+    """What it was fitted into."""
+    rule: Length | WidthRule
 
 
 def natural_scale(clipping: Clipping) -> float:
@@ -44,4 +48,5 @@ def placed_as(
         if abs(after - px_per_pt) <= _STILL * px_per_pt:
             break
         px_per_pt = after
-    return PlacedAs(found, layout_of(clipping.crop.size, clipping.sheet, px_per_pt).outer, px_per_pt)
+    outer = layout_of(clipping.crop.size, clipping.sheet, px_per_pt).outer
+    return PlacedAs(found, outer, px_per_pt, place_width, place_height, width)

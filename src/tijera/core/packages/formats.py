@@ -47,6 +47,10 @@ class Document(Protocol):
     def member_names(self) -> frozenset[str]:
         """What is in it already."""
 
+    @property
+    def ending(self) -> str:
+        """The ending of its file's name, by what it is."""
+
 
 class TextDocument(Document, Protocol):
     """One whose places lie in running text."""
@@ -214,6 +218,11 @@ def caption_words(document: Document, pictures: Sequence[PlacedPicture]) -> list
     else:
         return [""] * len(pictures)
     return ["" if each is None else each.words for each in numbers]
+
+
+def breaks_seal(document: Document) -> bool:
+    """Whether a mail server signed what a change makes something else of."""
+    return isinstance(document, eml.EmlDocument) and document.is_sealed
 
 
 def report_pictures(document: Document) -> tuple[PictureReport, ...]:

@@ -122,7 +122,7 @@ def margin_of(text: str) -> Length:
     """Read a margin such as "3 mm"; "0" needs no unit. Raises `LengthUnreadable`."""
     if text.strip() == "0":
         return Length(0)
-    return min(Length.parse(text.replace(",", ".")), _MOST_MARGIN)
+    return min(Length.parse(text), _MOST_MARGIN)
 
 
 @dataclass(frozen=True)

@@ -91,7 +91,9 @@ class Joining(StitchCase):
                 page = page_of(self.random, width, [("text", 900)])
                 page[::14, 2:6], page[5::14, width - 6 : width - 2] = 90, 90
                 for number, at in enumerate((0, 130, 250, 390, 500)):
-                    self.add(page, at, window, expected=None if number == 0 else at - (0, 130, 250, 390, 500)[number - 1])
+                    self.add(
+                        page, at, window, expected=None if number == 0 else at - (0, 130, 250, 390, 500)[number - 1]
+                    )
                 found = self.stitcher.picture().pixels
                 self.assertEqual(found.shape[1], width)
                 self.assertTrue(np.array_equal(found, drawn_whole(page[: 500 + window.body], window)))

@@ -2,6 +2,7 @@
 
 import io
 import unittest
+from typing import Any
 
 import numpy as np
 from PIL import Image
@@ -100,7 +101,7 @@ class Stripping(unittest.TestCase):
 
     def test_rows_below_a_lowered_height_are_seen(self) -> None:
         """By whole blocks and within the last one; honest files of the same encoder pass, whatever their settings."""
-        settings = [
+        settings: list[dict[str, Any]] = [
             {},
             {"quality": 95},
             {"quality": 30},

@@ -13,7 +13,17 @@ from dataclasses import dataclass
 import numpy as np
 
 from tijera.core.errors import StripAmbiguous, StripApart
-from tijera.core.frames.longpage.rows import NOISE, Flags, Indices, Rows, confirmed, differing_columns, equal_rows, votes
+from tijera.core.frames.longpage.rows import (
+    NOISE,
+    Flags,
+    Indices,
+    Rows,
+    confirmed,
+    differing_columns,
+    equal_rows,
+    votes,
+)
+
 EXPECTED_WITHIN_PX = 3
 """A reported scroll position may be wrong by so much: it counts in CSS pixels and is rounded."""
 LEAST_ROWS = 8
@@ -114,7 +124,9 @@ def _without_fixed_ink(upper: Rows, lower: Rows, overlap: Overlap, head: int, fo
     moves = _margins_differ(upper, lower, rows + shift, rows)
     top = rows[(rows < head) & moves & ~_margins_differ(upper, lower, rows, rows)]
     # The foot is the upper strip's: its row stands at the same height in the lower one.
-    bottom = rows[(rows + shift >= upper.height - foot) & moves & ~_margins_differ(upper, lower, rows + shift, rows + shift)]
+    bottom = rows[
+        (rows + shift >= upper.height - foot) & moves & ~_margins_differ(upper, lower, rows + shift, rows + shift)
+    ]
     start = int(top[-1]) + 1 if top.size else start
     end = int(bottom[0]) if bottom.size else end
     return Overlap(shift, start, end) if end - start >= LEAST_ROWS else overlap
@@ -125,7 +137,8 @@ def _margins_differ(upper: Rows, lower: Rows, of_upper: Indices, of_lower: Indic
     margin, width = upper.margin, upper.pixels.shape[1]
     columns = np.concatenate((np.arange(margin), np.arange(width - margin, width)))
     apart = np.abs(
-        upper.pixels[np.ix_(of_upper, columns)].astype(np.int16) - lower.pixels[np.ix_(of_lower, columns)].astype(np.int16)
+        upper.pixels[np.ix_(of_upper, columns)].astype(np.int16)
+        - lower.pixels[np.ix_(of_lower, columns)].astype(np.int16)
     )
     differ: Flags = (apart > (0 if upper.exact else NOISE)).any(axis=(1, 2))
     return differ

@@ -123,7 +123,7 @@ def _with_track(first: int, tracks: Pixels, far: Flags, moving: Flags) -> int:
     Where it ends nowhere, the page has the same colour; then as far as at the outer side, as thumbs lie in the middle.
     """
     rows = np.flatnonzero(moving[:, first:].any(axis=1))
-    flat = ~moving.any(axis=0) & ~far[:, int(rows[0]) : int(rows[-1]) + 1].any(axis=(0, 1))
+    flat = np.asarray(~moving.any(axis=0) & ~far[:, int(rows[0]) : int(rows[-1]) + 1].any(axis=(0, 1)))
     edge = first
     while edge > 0 and flat[edge - 1] and (tracks[edge - 1] == tracks[first]).all():
         edge -= 1
@@ -138,7 +138,7 @@ def _with_track(first: int, tracks: Pixels, far: Flags, moving: Flags) -> int:
 def _has_ink_at_ends(strips: Pixels, far: Flags, moving: Flags, first: int, *, exact: bool) -> bool:
     """Whether the columns show something above or below the bar that is neither its button nor a flat head or foot."""
     rows = np.flatnonzero(moving[:, first:].any(axis=1))
-    drawn = far[:, :, first:].any(axis=(0, 2))
+    drawn = np.asarray(far[:, :, first:].any(axis=(0, 2)))
     if first > 0:
         # A head or foot that runs on as one colour from the page's side carries nothing of its own here.
         beside = np.abs(strips[:, :, first:].astype(np.int16) - strips[:, :, first - 1 : first].astype(np.int16))

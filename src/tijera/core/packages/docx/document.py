@@ -77,6 +77,11 @@ class DocxDocument(Packaged):
         """The text in its containers, and every spot."""
         return read_outline(self.main.root, self.names, self.styles, self.sections, self.relationships)
 
+    @property
+    def ending(self) -> str:
+        """The ending of its file's name, by what its main part is."""
+        return MAIN_TYPES.get(str(main_part(self.package)[1]), "docx")
+
     def spot(self, spot_id: str) -> Spot:
         """Find a spot; raise `SpotUnknown`."""
         spot = self.outline.spots.get(spot_id)

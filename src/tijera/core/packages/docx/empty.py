@@ -28,7 +28,7 @@ def empty() -> bytes:
     settings = f"<w:settings {w}><w:compat/></w:settings>"
     return empty_package(
         {
-            "word/document.xml": (MAIN_TYPES[0], document),
+            "word/document.xml": (next(iter(MAIN_TYPES)), document),
             "word/styles.xml": (f"{_FAMILY}.styles+xml", styles),
             "word/settings.xml": (f"{_FAMILY}.settings+xml", settings),
         },

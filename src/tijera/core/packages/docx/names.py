@@ -10,15 +10,16 @@ from tijera.core.packages.opc import relationships
 _TRANSITIONAL_MAIN = "http://schemas.openxmlformats.org/wordprocessingml/2006/main"
 _STRICT_MAIN = "http://purl.oclc.org/ooxml/wordprocessingml/main"
 MC = "http://schemas.openxmlformats.org/markup-compatibility/2006"
-MAIN_TYPES = tuple(
-    f"application/vnd.{name}.main+xml"
-    for name in (
-        "openxmlformats-officedocument.wordprocessingml.document",
-        "openxmlformats-officedocument.wordprocessingml.template",
-        "ms-word.document.macroEnabled",
-        "ms-word.template.macroEnabledTemplate",
+MAIN_TYPES = {
+    f"application/vnd.{name}.main+xml": ending
+    for name, ending in (
+        ("openxmlformats-officedocument.wordprocessingml.document", "docx"),
+        ("openxmlformats-officedocument.wordprocessingml.template", "dotx"),
+        ("ms-word.document.macroEnabled", "docm"),
+        ("ms-word.template.macroEnabledTemplate", "dotm"),
     )
-)
+}
+"""Of main parts, with the ending that a file of each has."""
 
 
 @dataclass(frozen=True)

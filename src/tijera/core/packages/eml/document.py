@@ -218,6 +218,11 @@ class EmlDocument:
         at = self._blocks[1][number - 1].ends_at
         return self.starts_at if at is None else at
 
+    @property
+    def ending(self) -> str:
+        """The ending of its file's name."""
+        return "eml"
+
     def spot(self, spot_id: str) -> Spot:
         """Find a spot; raise `SpotUnknown`."""
         spot = self.outline.spots.get(spot_id)

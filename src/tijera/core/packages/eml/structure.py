@@ -23,7 +23,8 @@ def check_message(
     elements: Sequence[tuple[int, str]],
 ) -> None:
     """Check a changed message, given the pictures that came in, those attached, and the elements with the places
-    of its HTML that they went to (in characters, rising). Raises `StructureBroken`."""
+    of its HTML that they went to (in characters, rising). Raises `StructureBroken`.
+    """
     root = parse(data)
     before, after = list(document.root.leaves()), list(root.leaves())
     wanted = [*shown, *handed]

@@ -25,7 +25,10 @@ def kept_true(before: Entity, changed: Entity | None, data: bytes) -> bytes:
     left alone.
     """
     if changed is not None and _digest_of(changed) == changed.fields.get("Content-MD5", "").strip():
-        after = next((each for each in parse(data).leaves() if each.fields.get("Content-MD5") == changed.fields["Content-MD5"]), None)
+        after = next(
+            (each for each in parse(data).leaves() if each.fields.get("Content-MD5") == changed.fields["Content-MD5"]),
+            None,
+        )
         if after is not None:
             data = _replaced(data, after, _DIGEST, _digest_of(after).encode("ascii"))
     if str(before.fields.get("Content-Length", "")).strip() == str(len(before.body)):

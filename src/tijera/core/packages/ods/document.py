@@ -96,6 +96,11 @@ class OdsDocument(Packaged):
             is_here = box.member is not None and box.member in self.package
             yield replace(box, crop=clips.of(node, str(box.member))) if is_here else box
 
+    @property
+    def ending(self) -> str:
+        """The ending of its file's name: a template has another one."""
+        return "ots" if self.media_type.endswith("-template") else "ods"
+
     def spot(self, spot_id: str) -> Spot:
         """Find a spot; raise `SpotUnknown`."""
         return find_spot(self.grids, spot_id)[2]

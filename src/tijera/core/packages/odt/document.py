@@ -42,6 +42,11 @@ class OdtDocument(Packaged):
         pages = Pages(None if self.common is None else self.common.root)
         return read_outline(self.content.root, self.styles, pages, self.package)
 
+    @property
+    def ending(self) -> str:
+        """The ending of its file's name: a template has another one."""
+        return "ott" if self.media_type.endswith("-template") else "odt"
+
     def spot(self, spot_id: str) -> Spot:
         """Find a spot; raise `SpotUnknown`."""
         spot = self.outline.spots.get(spot_id)

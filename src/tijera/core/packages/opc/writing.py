@@ -6,7 +6,6 @@ internal relationships are parts); clauses from memory.
 
 from __future__ import annotations
 
-import posixpath
 from collections.abc import Mapping
 
 from tijera.core.errors import PartMalformed, StructureBroken
@@ -17,7 +16,11 @@ from tijera.core.packages.zipped import Package, write_package
 
 
 def write_parts(
-    package: Package, declared: ContentTypes, changed: Mapping[str, bytes], added: Mapping[str, bytes], types: Mapping[str, str]
+    package: Package,
+    declared: ContentTypes,
+    changed: Mapping[str, bytes],
+    added: Mapping[str, bytes],
+    types: Mapping[str, str],
 ) -> bytes:
     """Write the package with some parts replaced and some added; `types` gives the type of every added part.
 
@@ -30,7 +33,9 @@ def write_parts(
     return write_package(package, changed, added)
 
 
-def _check(package: Package, changed: Mapping[str, bytes], added: Mapping[str, bytes], wanted: Mapping[str, str]) -> None:
+def _check(
+    package: Package, changed: Mapping[str, bytes], added: Mapping[str, bytes], wanted: Mapping[str, str]
+) -> None:
     after = _After(package, changed, added)
     try:
         types = ContentTypes(after)

@@ -48,6 +48,11 @@ class XlsxDocument(Packaged):
         """What its sheets show."""
         return tuple(sheet.grid for sheet in self.sheets)
 
+    @property
+    def ending(self) -> str:
+        """The ending of its file's name, by what its main part is."""
+        return MAIN_TYPES.get(str(main_part(self.package)[1]), "xlsx")
+
     def spot(self, spot_id: str) -> Spot:
         """Find a spot; raise `SpotUnknown`."""
         return find_spot(self.grids, spot_id)[2]

@@ -29,7 +29,7 @@ def empty() -> bytes:
     )
     return empty_package(
         {
-            "xl/workbook.xml": (MAIN_TYPES[0], workbook),
+            "xl/workbook.xml": (next(iter(MAIN_TYPES)), workbook),
             "xl/worksheets/sheet1.xml": (f"{_FAMILY}.worksheet+xml", sheet),
             "xl/styles.xml": (f"{_FAMILY}.styles+xml", styles),
         },

@@ -7,15 +7,16 @@ from dataclasses import dataclass
 from tijera.core.packages.opc import relationships
 
 MC = "http://schemas.openxmlformats.org/markup-compatibility/2006"
-MAIN_TYPES = tuple(
-    f"application/vnd.{name}.main+xml"
-    for name in (
-        "openxmlformats-officedocument.spreadsheetml.sheet",
-        "openxmlformats-officedocument.spreadsheetml.template",
-        "ms-excel.sheet.macroEnabled",
-        "ms-excel.template.macroEnabled",
+MAIN_TYPES = {
+    f"application/vnd.{name}.main+xml": ending
+    for name, ending in (
+        ("openxmlformats-officedocument.spreadsheetml.sheet", "xlsx"),
+        ("openxmlformats-officedocument.spreadsheetml.template", "xltx"),
+        ("ms-excel.sheet.macroEnabled", "xlsm"),
+        ("ms-excel.template.macroEnabled", "xltm"),
     )
-)
+}
+"""Of main parts, with the ending that a file of each has."""
 DRAWING_TYPE = "application/vnd.openxmlformats-officedocument.drawing+xml"
 
 

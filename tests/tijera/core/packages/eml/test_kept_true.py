@@ -82,7 +82,9 @@ class ContentIds(unittest.TestCase):
 
     def test_the_same_picture_again_refers_to_the_first(self) -> None:
         """Placed into its own output: one part, two elements."""
-        once = write(open_eml(_message(_HTML.encode(), "Content-Type: text/html; charset=utf-8")), [_picture("h.1")]).data
+        once = write(
+            open_eml(_message(_HTML.encode(), "Content-Type: text/html; charset=utf-8")), [_picture("h.1")]
+        ).data
         twice = write(open_eml(once), [_picture("h.3")]).data
         self.assertEqual(len(self._ids(twice)), 1)
         (cid,) = self._ids(twice)

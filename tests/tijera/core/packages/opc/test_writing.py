@@ -55,7 +55,9 @@ class Refusing(unittest.TestCase):
     def test_a_name_that_differs_only_in_its_case(self) -> None:
         """Some readers find the wrong one."""
         with self.assertRaisesRegex(StructureBroken, "but for its case"):
-            write_parts(self.package, self.types, {}, {"XL/Workbook.XML": b"<a/>"}, {"XL/Workbook.XML": "application/xml"})
+            write_parts(
+                self.package, self.types, {}, {"XL/Workbook.XML": b"<a/>"}, {"XL/Workbook.XML": "application/xml"}
+            )
 
     def test_a_relationship_that_leads_nowhere(self) -> None:
         """A new one only: what the file itself has stays as it is."""
