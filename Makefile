@@ -6,7 +6,7 @@ TIJERA := $(VENV)/bin/tijera
 STATIC := src/tijera/web/static/index.html
 FRONT := $(shell find frontend/src frontend/index.html frontend/vite.config.ts -type f 2>/dev/null)
 
-.PHONY: demo serve test check bench golden screenshots build types clean
+.PHONY: demo serve test test-fast check bench golden screenshots build types clean
 
 demo: $(VENV)/.run $(STATIC)
 	$(TIJERA) demo --data var/demo
@@ -48,7 +48,11 @@ corpus: $(VENV)/.dev
 
 test: $(VENV)/.dev $(STATIC) test-packages corpus
 	cd frontend && npm run --silent test
-	$(PY) -W error -m unittest discover -s tests -t .
+	$(PY) -W error -m tools.run_tests
+
+# All but the browser.
+test-fast: $(VENV)/.dev corpus
+	$(PY) -W error -m tools.run_tests --fast
 
 check: $(VENV)/.dev frontend/node_modules/.done
 	$(VENV)/bin/ruff format --check --quiet .

@@ -46,6 +46,7 @@ def build_app(
     from tijera.desk.desk import PracticeDesk
     from tijera.desk.scene import load_scene
     from tijera.screens.computer import open_screen
+    from tijera.store.cleaning import clean
     from tijera.store.store import Store
     from tijera.usecases.jobs import Jobs
     from tijera.usecases.workshop import Workshop
@@ -68,6 +69,8 @@ def build_app(
     if with_demo_data:
         fill(workshop)
     jobs = Jobs(ThreadPoolExecutor(2, thread_name_prefix="job"))
+    # Beside the first requests, not before them; what it could not do is written down by the job.
+    jobs.start(lambda: iter((clean(workshop.store, datetime.now(UTC)),)))
     return create_app(Services(workshop, jobs, EXAMPLES))
 
 

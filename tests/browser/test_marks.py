@@ -317,7 +317,7 @@ class Trouble(MarkCase):
     """Two windows, and a server that is away."""
 
     def test_the_later_of_two_windows_is_told(self) -> None:
-        """Nothing is overwritten; the second change can be made once more."""
+        """Nothing is overwritten, and nothing that was drawn is lost: it is made on top of the other's."""
         second = self.open_page()
         second.goto(f"{self.server.address}/trim")
         expect(second.locator(".mat-picture img").first).to_be_visible()
@@ -328,8 +328,6 @@ class Trouble(MarkCase):
         second.keyboard.press("Shift+N")
         second.locator(".mark-surface").click(position={"x": 200, "y": 200})
         expect(second.locator(".notice")).to_contain_text("Changed in another window")
-        expect(second.locator(".mark-hold")).to_have_count(1)
-        second.locator(".mark-surface").click(position={"x": 200, "y": 200})
         expect(second.locator(".mark-hold")).to_have_count(2)
         self.assertEqual(len(self.marks()), 2)
 

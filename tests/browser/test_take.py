@@ -1,8 +1,9 @@
 """Take: every kind of cut on the practice desk, by pointer and by keys, up to the pixels that were kept."""
 
 import io
+import itertools
 import re
-import time
+import threading
 from collections.abc import Callable
 
 import numpy as np
@@ -313,11 +314,14 @@ class LongPage(TakeCase):
     def test_stop_here_keeps_what_there_is(self) -> None:
         """Long before the end."""
         self.kind("Long page")
-        self.desk.scroll = _slowly(self.desk)  # type: ignore[method-assign, assignment]
+        goes_on = threading.Event()
+        self.desk.scroll = _held(self.desk, goes_on)  # type: ignore[method-assign, assignment]
         self.page.get_by_role("button", name="Fare notice from 1 April, scroll it through").click()
         stop = self.button("Stop here")
         expect(self.page.locator(".long-page-words")).to_have_text(re.compile(r"\b[2-6] strips"))
-        stop.click()
+        with self.page.expect_response("**/jobs/*"):
+            stop.click()
+        goes_on.set()
         expect(self.page.locator(".notice")).to_contain_text("what was joined is kept")
         height = int(self.page.get_by_label("Height in pixels").input_value())
         self.assertTrue(1_000 < height < 3_500, height)
@@ -426,12 +430,13 @@ class PointerLayer(TakeCase):
         self.assertTrue(np.array_equal(hidden.pixels, plain.pixels))
 
 
-def _slowly(desk: PracticeDesk) -> Callable[[str, int], int]:
-    """Scrolling that takes its time."""
-    scroll = desk.scroll
+def _held(desk: PracticeDesk, goes_on: threading.Event) -> Callable[[str, int], int]:
+    """Scrolling that waits after a few steps until it may go on."""
+    scroll, steps = desk.scroll, itertools.count()
 
-    def slow(window: str, by_px: int) -> int:
-        time.sleep(0.7)
+    def held(window: str, by_px: int) -> int:
+        if next(steps) > 3:
+            goes_on.wait(60)
         return scroll(window, by_px)
 
-    return slow
+    return held

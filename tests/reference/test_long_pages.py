@@ -5,7 +5,7 @@ from __future__ import annotations
 import unittest
 
 import numpy as np
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.support.pages import Window, drawn_whole, page_of, positions, strip_of
@@ -13,7 +13,7 @@ from tijera.core.errors import StripRefused
 from tijera.core.frames.longpage.stitcher import Joined, Stitcher
 from tijera.core.imaging.picture import Pixels
 
-_PAGES = settings(max_examples=120, deadline=None, suppress_health_check=list(HealthCheck))
+_PAGES = settings(max_examples=120)
 
 _parts = st.lists(
     st.tuples(st.sampled_from(["text", "text", "blank", "repeats", "noise"]), st.integers(20, 260)),

@@ -30,6 +30,7 @@ def fill_rack(workshop: Workshop, count: int) -> None:
             taken_at=at.isoformat(timespec="microseconds"),
             found_as=f"{at:%Y-%m-%d %A} {at.day} {at:%B %H:%M}",
             area_x=60 + number % 700,
+            rank=number + 1,
         )
         rows.append(row_of(record))
     store = workshop.store

@@ -7,7 +7,6 @@ import shutil
 import socket
 import tempfile
 import threading
-import time
 from functools import cache
 from pathlib import Path
 from types import TracebackType
@@ -16,7 +15,7 @@ import uvicorn
 
 from tijera.serving import build_app
 
-_START_SECONDS = 20.0
+_START_SECONDS = 120.0
 
 
 @cache
@@ -28,6 +27,18 @@ def _demo_folder() -> Path:
     services.jobs.close()
     services.workshop.store.close()
     return folder
+
+
+class _Started(uvicorn.Server):
+    """Tells when it answers."""
+
+    def __init__(self, config: uvicorn.Config) -> None:
+        super().__init__(config)
+        self.answers = threading.Event()
+
+    async def startup(self, sockets: list[socket.socket] | None = None) -> None:
+        await super().startup(sockets)
+        self.answers.set()
 
 
 class Server:
@@ -43,19 +54,16 @@ class Server:
         self.address = f"http://127.0.0.1:{listener.getsockname()[1]}"
         self.app = build_app(self.folder, with_demo_data=with_demo_data)
         config = uvicorn.Config(self.app, log_level="error", access_log=False, lifespan="off")
-        self._server = uvicorn.Server(config)
+        self._server = _Started(config)
         self._listener = listener
         self._thread = threading.Thread(target=self._server.run, kwargs={"sockets": [listener]}, daemon=True)
 
     def __enter__(self) -> Server:
         """Start it and wait until it answers."""
         self._thread.start()
-        until = time.monotonic() + _START_SECONDS
-        while not self._server.started:
-            if time.monotonic() > until:
-                msg = "the server did not start"
-                raise RuntimeError(msg)
-            time.sleep(0.01)
+        if not self._server.answers.wait(_START_SECONDS):
+            msg = "the server did not start"
+            raise RuntimeError(msg)
         return self
 
     def __exit__(

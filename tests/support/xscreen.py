@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import select
 import subprocess
 import time
 from pathlib import Path
@@ -13,7 +14,7 @@ from Xlib import X, Xatom
 from Xlib.display import Display
 
 XVFB, OPENBOX = Path("/usr/bin/Xvfb"), Path("/usr/bin/openbox")
-_WAIT_SECONDS = 10.0
+_WAIT_SECONDS = 60.0
 
 
 class VirtualScreen:
@@ -57,13 +58,19 @@ class VirtualScreen:
         self._processes.append(process)
 
     def wait(self, until: Any) -> None:  # noqa: ANN401
-        """Wait for a state of the server."""
+        """Wait for a state of the server, looking again whenever something changes on it."""
+        self.root.change_attributes(event_mask=X.PropertyChangeMask | X.SubstructureNotifyMask)
+        self.display.sync()
         end = time.monotonic() + _WAIT_SECONDS
         while not until():
-            if time.monotonic() > end:
+            left = end - time.monotonic()
+            if left <= 0:
                 msg = "the screen did not come to that state"
                 raise TimeoutError(msg)
-            time.sleep(0.02)
+            # What changes without a word is looked for anew after a moment.
+            select.select([self.display.fileno()], [], [], min(left, 0.2))
+            for _ in range(self.display.pending_events()):
+                self.display.next_event()
 
     def window(self, title: str, x: int, y: int, width: int, height: int, colour: int) -> Any:  # noqa: ANN401
         """Open a window and wait until it is drawn."""

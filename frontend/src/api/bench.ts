@@ -12,7 +12,6 @@ import {
   ProblemError,
   api,
   must,
-  upload,
 } from "./client";
 
 export const queries = new QueryClient({
@@ -107,15 +106,6 @@ export function inHandNow(): string | null {
 
 export function useClippingInHand(): Clipping | null {
   return useInHand().clipping;
-}
-
-/** The rack, or what was found on it. */
-export function useRack(words: string) {
-  return useQuery({
-    queryKey: ["rack", words],
-    placeholderData: (before) => before,
-    queryFn: async () => must(await api.GET("/api/v1/clippings", { params: { query: { words } } })),
-  });
 }
 
 /** As much of a text as fills the first lanes. */
@@ -316,46 +306,6 @@ export async function takeOut(placement: string): Promise<void> {
   await api.DELETE("/api/v1/placements/{placement}", { params: { path: { placement } } }).catch(showError);
   useBenchState.getState().set({ placement: null });
   await refresh();
-}
-
-/** Take clippings off the rack, all in one step that can be undone. */
-export async function removeClippings(slips: readonly { id: string; name: string; places: number }[]): Promise<void> {
-  const [first] = slips;
-  if (!first) return;
-  await api.POST("/api/v1/clippings/removals", { body: { clippings: slips.map((each) => each.id) } }).catch(showError);
-  useBenchState.getState().set({ clipping: null });
-  await refresh();
-  const places = slips.reduce((sum, each) => sum + each.places, 0);
-  const out = places === 0 ? "" : ` and out of ${places === 1 ? "its place" : `${places} places`}`;
-  const what = slips.length === 1 ? `${first.name} was` : `${slips.length} clippings were`;
-  say(`${what} taken off the rack${out}.`, { canUndo: true });
-}
-
-/** Join clippings on a new one, in the order in which they were taken; they stay. */
-export async function joinClippings(
-  slips: readonly { id: string; taken_at: string }[],
-  stacked: boolean,
-): Promise<boolean> {
-  const inOrder = [...slips].sort((a, b) => a.taken_at.localeCompare(b.taken_at));
-  try {
-    const made = must(
-      await api.POST("/api/v1/clippings/joins", { body: { clippings: inOrder.map((each) => each.id), stacked } }),
-    );
-    useBenchState.getState().set({ clipping: made.clippings[0] ?? null });
-    await refresh();
-    say(`${slips.length.toString()} clippings are joined on a new one; each can still be changed by itself.`, {
-      canUndo: true,
-    });
-    return true;
-  } catch (error) {
-    showError(error);
-    return false;
-  }
-}
-
-/** Hang a picture on the rack; a refusal is thrown. */
-export async function bringIn(file: Blob, name: string): Promise<{ clipping: string; name: string }> {
-  return (await upload("clippings", file, name)) as { clipping: string; name: string };
 }
 
 /** Change what a new message says. */

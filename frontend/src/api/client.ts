@@ -8,6 +8,7 @@ export type Bench = components["schemas"]["BenchOut"];
 export type Clipping = components["schemas"]["ClippingOut"];
 export type Destination = components["schemas"]["DestinationOut"];
 export type ShownPicture = components["schemas"]["ShownPictureOut"];
+export type RackPage = components["schemas"]["RackOut"];
 export type Placement = components["schemas"]["PlacementOut"];
 export type OpenedFile = components["schemas"]["OpenedFileOut"];
 export type Renewed = components["schemas"]["RenewedOut"];

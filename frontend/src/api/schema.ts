@@ -139,7 +139,7 @@ export interface paths {
         };
         /**
          * Handovers
-         * @description What left, the newest first.
+         * @description A page of what left, the last first.
          */
         get: operations["handovers_api_v1_handovers_get"];
         put?: never;
@@ -939,7 +939,7 @@ export interface paths {
         };
         /**
          * Find
-         * @description The rack, the newest first; with words only what has them all in its name, window, day or time.
+         * @description A page of the rack, the newest first; with words only what has them all in its name, window, day or time.
          */
         get: operations["find_api_v1_clippings_get"];
         put?: never;
@@ -1131,7 +1131,7 @@ export interface paths {
         };
         /**
          * Opened
-         * @description Every document that was opened, the newest first.
+         * @description A page of the documents that were opened, the last opened first.
          */
         get: operations["opened_api_v1_destinations_get"];
         put?: never;
@@ -2943,11 +2943,15 @@ export interface components {
         };
         /**
          * RackOut
-         * @description The rack or what was found on it, the newest first; `count` is how many hang there in all.
+         * @description A page of the rack or of what was found on it, the newest first, from the `first` one on.
          */
         RackOut: {
             /** Slips */
             slips: components["schemas"]["SlipOut"][];
+            /** First */
+            first: number;
+            /** Found */
+            found: number;
             /** Count */
             count: number;
         };
@@ -3247,6 +3251,8 @@ export interface components {
             version: string;
             /** Places */
             places: number;
+            /** Rank */
+            rank: number;
         };
         /**
          * SmallestOut
@@ -3825,7 +3831,10 @@ export interface operations {
     };
     handovers_api_v1_handovers_get: {
         parameters: {
-            query?: never;
+            query?: {
+                first?: number;
+                most?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -5175,6 +5184,8 @@ export interface operations {
         parameters: {
             query?: {
                 words?: string;
+                first?: number;
+                most?: number;
             };
             header?: never;
             path?: never;
@@ -5575,7 +5586,10 @@ export interface operations {
     };
     opened_api_v1_destinations_get: {
         parameters: {
-            query?: never;
+            query?: {
+                first?: number;
+                most?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;

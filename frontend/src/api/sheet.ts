@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { clippingQuery, queries, refresh, showError } from "./bench";
+import { say } from "../app/state";
 import { type Destination, type Placement, ProblemError, type components, api, must } from "./client";
 
 export type Sheet = components["schemas"]["SheetOut"];
@@ -116,6 +117,8 @@ interface Waiting {
   where: Where;
   change: Change;
   made?: Edit;
+  /** How often it was made anew because another window was quicker. */
+  tries: number;
   done: (sheet: Sheet | null) => void;
 }
 
@@ -123,6 +126,7 @@ const queue: Waiting[] = [];
 let running = false;
 let onAway: (count: number) => void = () => undefined;
 const RETRY_MS = 1_500;
+const MOST_TRIES = 5;
 
 /** Tell how many changes wait while the server does not answer; 0 when none does. */
 export function watchAway(listener: (count: number) => void): void {
@@ -136,7 +140,7 @@ export function newId(): string {
 /** Make one change; null when it was refused, which has been said then. */
 export function edit(clipping: string, where: Where, change: Change): Promise<Sheet | null> {
   return new Promise((done) => {
-    queue.push({ clipping, where, change, done });
+    queue.push({ clipping, where, change, tries: 0, done });
     void run();
   });
 }
@@ -192,11 +196,23 @@ async function fetchSheet(clipping: string, where: Where): Promise<Sheet> {
 
 /** A refused change: shown in words, unless it was made already and only its answer got lost. */
 async function refused(next: Waiting, error: ProblemError): Promise<Sheet | null> {
-  if (error.problem.code === "changed-elsewhere") {
+  const isElsewhere = ["changed-elsewhere", "superseded"].includes(error.problem.code);
+  if (isElsewhere && next.tries < MOST_TRIES) {
+    next.tries += 1;
     const sheet = await fetchSheet(next.clipping, next.where).catch(() => null);
     if (sheet) keep(sheet, next.where);
     const ids = next.made?.do === "add" ? next.made.marks.map((mark) => mark.id) : [];
     if (sheet && ids.length > 0 && ids.every((id) => sheet.marks.some((mark) => mark.id === id))) return sheet;
+    // What was drawn here is made once more, on what the other window made of the clipping.
+    try {
+      const after = await apply(next);
+      say("Changed in another window meanwhile; your change is made on top of that.", { canUndo: true });
+      return after;
+    } catch (again) {
+      if (again instanceof ProblemError) return refused(next, again);
+      showError(again);
+      return null;
+    }
   }
   showError(error);
   return null;

@@ -1,4 +1,5 @@
-import { bringIn, refresh, showError } from "../api/bench";
+import { refresh, showError } from "../api/bench";
+import { bringIn } from "../api/rack";
 import { openDocument } from "../api/versions";
 import { ProblemError } from "../api/client";
 import { say, sayProblem, useBenchState } from "./state";

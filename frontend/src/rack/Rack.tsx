@@ -1,13 +1,14 @@
 import InputBase from "@mui/material/InputBase";
-import { type KeyboardEvent, type MouseEvent, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, type MouseEvent, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { joinClippings, removeClippings, useInHand, useRack } from "../api/bench";
+import { useInHand } from "../api/bench";
+import { joinClippings, removeClippings, useRack } from "../api/rack";
 import type { Slip } from "../api/client";
 import { useOptions } from "../api/options";
 import { copyClipping, saveClipping } from "../app/out";
 import { addressOf, useBenchState } from "../app/state";
 import { useSize } from "../app/useFitted";
-import { between, dayWords, inView, rowsOf, wholeHeight } from "./rows";
+import { between, dayWords, inView, rowsOf, SLIP_HEIGHT, wholeHeight } from "./rows";
 import { SlipView } from "./SlipView";
 
 const NONE: readonly Slip[] = [];
@@ -16,8 +17,9 @@ const NONE: readonly Slip[] = [];
 export function Rack() {
   const [words, setWords] = useState("");
   const rack = useRack(words.trim());
-  const slips = rack.data?.slips ?? NONE;
-  if (rack.data?.count === 0) {
+  const pages = rack.data?.pages;
+  const slips = useMemo(() => pages?.flatMap((page) => page.slips) ?? NONE, [pages]);
+  if (pages?.[0]?.count === 0) {
     return (
       <p className="rack-empty">
         Your clippings will hang here, newest first. Take one, paste a picture, or drop files.
@@ -40,7 +42,13 @@ export function Rack() {
         }}
       />
       {slips.length > 0 ? (
-        <Slips slips={slips} />
+        <Slips
+          slips={slips}
+          found={pages?.[0]?.found ?? slips.length}
+          onMore={() => {
+            if (rack.hasNextPage && !rack.isFetching) void rack.fetchNextPage();
+          }}
+        />
       ) : (
         rack.data && <p className="rack-empty">No clipping has “{words}” in its name, window or day.</p>
       )}
@@ -48,7 +56,16 @@ export function Rack() {
   );
 }
 
-function Slips({ slips }: { slips: readonly Slip[] }) {
+interface SlipsProps {
+  /** Those that were fetched, the newest first. */
+  slips: readonly Slip[];
+  /** How many there are. */
+  found: number;
+  /** The end of what was fetched comes into view. */
+  onMore: () => void;
+}
+
+function Slips({ slips, found, onMore }: SlipsProps) {
   const inHand = useInHand().id;
   const byDay = useOptions()?.by_day ?? false;
   const set = useBenchState((state) => state.set);
@@ -108,6 +125,14 @@ function Slips({ slips }: { slips: readonly Slip[] }) {
     }
   };
 
+  // What has not been fetched has its room already, so that the bar shows how long the rack is.
+  const fetched = wholeHeight(rows);
+  const whole = fetched + (found - slips.length) * SLIP_HEIGHT;
+  const ends = found > slips.length && scrolled + 3 * Math.max(height, 400) > fetched;
+  useEffect(() => {
+    if (ends) onMore();
+  });
+
   // A clipping that has just come hangs at the top; be there.
   const newest = slips[0]?.id;
   useLayoutEffect(() => {
@@ -123,7 +148,7 @@ function Slips({ slips }: { slips: readonly Slip[] }) {
           setScrolled(event.currentTarget.scrollTop);
         }}
       >
-        <ul className="rack" aria-label="Clippings" style={{ height: wholeHeight(rows) }}>
+        <ul className="rack" aria-label="Clippings" style={{ height: whole }}>
           {inView(rows, scrolled, Math.max(height, 400)).map((row) =>
             "day" in row ? (
               <li

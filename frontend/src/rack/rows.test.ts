@@ -12,6 +12,7 @@ const slips = Array.from({ length: 5_000 }, (_, index): Slip => ({
   height: 200,
   version: "1",
   places: 0,
+  rank: 0,
 }));
 
 describe("the rack's rows", () => {

@@ -1,5 +1,5 @@
 import Button from "@mui/material/Button";
-import { useRack } from "../api/bench";
+import { useRack } from "../api/rack";
 import { type Clipping } from "../api/client";
 import { type Change, type Kinds, type Sheet } from "../api/sheet";
 import { Amount } from "./OptionFields";
@@ -24,7 +24,7 @@ const SIDES = ["left", "top", "right", "bottom"] as const;
 /** Margins, the ground in them, and other clippings laid on. */
 export function RoomLine({ clipping, sheet, kinds, change }: Props) {
   const { room } = sheet;
-  const rack = useRack("").data;
+  const rack = useRack("").data?.pages[0];
   const to = (next: Partial<typeof room>, ground: string | null = sheet.ground) =>
     void change((now) => ({ do: "room", room: { ...now.room, ...next }, ground }));
   const others = rack?.slips.filter((slip) => slip.id !== clipping.id).slice(0, 40) ?? [];

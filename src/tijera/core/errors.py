@@ -15,7 +15,8 @@ r"""Every error that Tijera raises on purpose, as one tree.
     │   ├── MarkGone              ├── TooManyMarks         ├── ChangedElsewhere
     │   ├── PartInUse             ├── PartOfItself         ├── RoomTooLarge
     │   ├── ChangedOnDisk         ├── FileUnreachable      ├── StandsThere
-    │   ├── FolderMissing         ├── NotPossibleThere     └── WrongOut
+    │   ├── FolderMissing         ├── NotPossibleThere     ├── WrongOut
+    │   └── Superseded
     ├── ScreenUnavailable         a screen that can't be taken now           exit 2
     ├── LimitNotMet               the limit can't be met; nothing written    exit 3
     └── InputRefused              what came in can't be kept whole           exit 4
@@ -370,6 +371,17 @@ class ChangedElsewhere(WrongCall):
     code = "changed-elsewhere"
     title = "Changed in another window"
     detail_text = "“{name}” was changed elsewhere since it was shown here. Your last change was not made, so that nothing is overwritten."
+    remedy_text = "You see it now as it is; make the change once more."
+
+
+class Superseded(WrongCall):
+    """Something was changed by somebody else between reading it and writing it."""
+
+    code = "superseded"
+    title = "Changed in another window"
+    detail_text = (
+        "The {what} was changed elsewhere in the same moment. Your change was not made, so that nothing is overwritten."
+    )
     remedy_text = "You see it now as it is; make the change once more."
 
 

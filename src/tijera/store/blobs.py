@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import os
 import tempfile
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from pathlib import Path
 
 from tijera.core.errors import NotFound
@@ -23,6 +23,8 @@ class Blobs:
         key = hashlib.sha256(data).hexdigest()
         path = self._path(key)
         if path.exists():
+            # As good as new: cleaning leaves alone what came lately.
+            path.touch()
             return key
         path.parent.mkdir(exist_ok=True)
         # Written beside its place and moved there, so that a killed process leaves no half file under a key.
@@ -45,6 +47,16 @@ class Blobs:
         except FileNotFoundError:
             raise NotFound(what="stored content", key=key[:12]) from None
 
+    def free_all_but(self, named: Collection[str], before: float) -> tuple[int, int]:
+        """Free every file that is not named and was last kept before a moment; how many, and how many bytes."""
+        count = size = 0
+        for path in self._folder.glob("??/*"):
+            state = path.stat()
+            if path.name not in named and state.st_mtime < before:
+                path.unlink(missing_ok=True)
+                count, size = count + 1, size + state.st_size
+        return count, size
+
     def _path(self, key: str) -> Path:
         return self._folder / key[:2] / key
 
@@ -61,11 +73,20 @@ class Derived:
         name = hashlib.sha256(key.encode()).hexdigest()
         path = self._folder / name[:2] / name
         try:
-            return path.read_bytes()
+            data = path.read_bytes()
         except FileNotFoundError:
             data = make()
+        else:
+            path.touch()
+            return data
         path.parent.mkdir(exist_ok=True)
         with tempfile.NamedTemporaryFile(dir=path.parent, delete=False) as file:
             file.write(data)
         Path(file.name).replace(path)
         return data
+
+    def free_unused_since(self, before: float) -> None:
+        """Free what nobody has asked for since a moment."""
+        for path in self._folder.glob("??/*"):
+            if path.stat().st_mtime < before:
+                path.unlink(missing_ok=True)

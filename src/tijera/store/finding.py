@@ -15,18 +15,28 @@ _COLUMNS = (
     "c.crop_x || '.' || c.crop_y || '.' || c.crop_width || '.' || c.crop_height || "
     "CASE WHEN c.pointer_x IS NULL THEN '' ELSE '.p' || c.pointer_x || '.' || c.pointer_y END || "
     + _VERSION_OF_SHEET
-    + ", (SELECT count(*) FROM placement p WHERE p.clipping = c.id), c.parts"
+    + ", (SELECT count(*) FROM placement p WHERE p.clipping = c.id), c.parts, c.rank"
 )
 """Those of `records.Slip`, its version put together as in `ClippingRecord.version`."""
 
 
 def slips_query(terms: Sequence[str]) -> tuple[str, list[str]]:
     """The statement and its values: the newest first, every term somewhere in a clipping's words, cases alike."""
+    rest, values = _having(terms)
+    return f"SELECT {_COLUMNS} FROM clipping c{rest} ORDER BY c.rank DESC, c.id", values
+
+
+def count_query(terms: Sequence[str]) -> tuple[str, list[str]]:
+    """The statement that counts them, and its values."""
+    rest, values = _having(terms)
+    return f"SELECT count(*) FROM clipping c{rest}", values
+
+
+def _having(terms: Sequence[str]) -> tuple[str, list[str]]:
     long = [term for term in terms if len(term) >= _LEAST_INDEXED]
     short = [term for term in terms if len(term) < _LEAST_INDEXED]
-    sql, values, where = f"SELECT {_COLUMNS} FROM clipping c", [], []
-    if terms:
-        sql += " JOIN clipping_words w ON w.rowid = c.rowid"
+    values, where = [], []
+    sql = " JOIN clipping_words w ON w.rowid = c.rowid" if terms else ""
     if long:
         where.append("w.words MATCH ?")
         values.append(" AND ".join('"' + term.replace('"', '""') + '"' for term in long))
@@ -36,4 +46,4 @@ def slips_query(terms: Sequence[str]) -> tuple[str, list[str]]:
         values.append(f"%{escaped}%")
     if where:
         sql += " WHERE " + " AND ".join(where)
-    return f"{sql} ORDER BY c.taken_at DESC, c.rowid DESC", values
+    return sql, values

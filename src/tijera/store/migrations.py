@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable
+from typing import Any
 
 from peewee import SqliteDatabase
 
@@ -146,11 +147,56 @@ def _placed_whole(database: SqliteDatabase) -> None:
         database.execute_sql("UPDATE change SET rows = ? WHERE id = ?", (json.dumps(entries), number))
 
 
+_IN_ORDER = """
+ALTER TABLE clipping ADD COLUMN rank INTEGER NOT NULL DEFAULT 0;
+CREATE INDEX clipping_rank ON clipping(rank)
+"""
+
+
+def _in_order(database: SqliteDatabase) -> None:
+    """Clippings have the order in which they came, which does not follow the clock when that is set back.
+
+    What is gone and could come back by undo has its place in that order too; numbers go on above all placements'.
+    """
+    for statement in _IN_ORDER.split(";"):
+        database.execute_sql(statement)
+    taken = dict(database.execute_sql("SELECT id, taken_at FROM clipping ORDER BY rowid").fetchall())
+    changes = [
+        (number, json.loads(rows)) for number, rows in database.execute_sql("SELECT id, rows FROM change").fetchall()
+    ]
+    touched = [
+        row
+        for _, entries in changes
+        for entry in entries
+        if entry["table"] == "Clipping"
+        for row in (entry["before"], entry["after"])
+        if row is not None
+    ]
+    for row in touched:
+        taken.setdefault(row["id"], row["taken_at"])
+    ranks = {id_: rank for rank, id_ in enumerate(sorted(taken, key=lambda each: taken[each]), 1)}
+    for id_, rank in ranks.items():
+        database.execute_sql("UPDATE clipping SET rank = ? WHERE id = ?", (rank, id_))
+    for row in touched:
+        row["rank"] = ranks[row["id"]]
+    for number, entries in changes:
+        database.execute_sql("UPDATE change SET rows = ? WHERE id = ?", (json.dumps(entries), number))
+    placed = database.execute_sql("SELECT coalesce(max(rank), 0) FROM placement").fetchone()[0]
+    placed = max([placed, *(row["rank"] for _, entries in changes for row in _placements(entries))])
+    last = str(max(len(ranks), placed))
+    database.execute_sql("INSERT OR REPLACE INTO setting(name, value) VALUES ('last rank', ?)", (last,))
+
+
+def _placements(entries: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    sides = (entry[side] for entry in entries if entry["table"] == "Placement" for side in ("before", "after"))
+    return [row for row in sides if row is not None]
+
+
 def _is_change(entry: dict[str, object]) -> bool:
     return entry["before"] is not None and entry["after"] is not None
 
 
-STEPS: tuple[Step, ...] = (_first, _taken_in_every_way, _marked, _placed_whole)
+STEPS: tuple[Step, ...] = (_first, _taken_in_every_way, _marked, _placed_whole, _in_order)
 
 
 def migrate(database: SqliteDatabase) -> int:

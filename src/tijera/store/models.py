@@ -46,6 +46,7 @@ class Clipping(Model):
     sheet = TextField(null=True)
     parts = TextField()
     consent = BooleanField(default=False)
+    rank = IntegerField(default=0)
 
 
 class Destination(Model):

@@ -88,6 +88,8 @@ class ClippingRecord:
     """The clippings that are laid on it."""
     consent: bool = False
     """Whether words from the window's title may leave although the picture does not show them any more."""
+    rank: int = 0
+    """The order in which clippings came, the newest highest; given when it is kept."""
 
     @property
     def area(self) -> Rect:
@@ -143,6 +145,7 @@ class Slip:
     places: int
     parts: str = "[]"
     """The ids of its parts, as JSON."""
+    rank: int = 0
 
 
 @dataclass(frozen=True)
@@ -175,7 +178,7 @@ class PlacementRecord:
     clipping: str
     spot: str
     rank: int
-    """The order among placements at one spot."""
+    """The order among placements at one spot; 0 until it is kept, then the last."""
     width_rule: str
     """"fit", "fill" or "given"."""
     width_emu: int | None

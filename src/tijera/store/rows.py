@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import json
-from dataclasses import asdict
-from typing import Any, TypeVar
+from dataclasses import asdict, replace
+from typing import Any, TypeVar, cast
 
 from tijera.core.frames.frame import Monitor, WindowBox
 from tijera.core.geometry import Rect
@@ -21,6 +21,11 @@ from tijera.store.records import (
 Row = dict[str, Any]
 Record = FrameRecord | ClippingRecord | DestinationRecord | PlacementRecord | HandoverRecord
 R = TypeVar("R", FrameRecord, ClippingRecord, DestinationRecord, PlacementRecord, HandoverRecord)
+
+
+def ranked(record: R, rank: int) -> R:
+    """A record of a kind that has an order, with another place in it."""
+    return cast("R", replace(cast("Any", record), rank=rank))
 
 
 def row_of(record: Record) -> Row:

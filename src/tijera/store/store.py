@@ -8,17 +8,17 @@ from __future__ import annotations
 
 import json
 import threading
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterator, Sequence
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
-from peewee import Model, SqliteDatabase
+from peewee import SQL, Model, SqliteDatabase
 
-from tijera.core.errors import NotFound, NothingToUndo
+from tijera.core.errors import NotFound, NothingToUndo, Superseded
 from tijera.store import models
 from tijera.store.blobs import Blobs, Derived
-from tijera.store.finding import slips_query
+from tijera.store.finding import count_query, slips_query
 from tijera.store.migrations import migrate
 from tijera.store.records import (
     ChangeRecord,
@@ -29,7 +29,7 @@ from tijera.store.records import (
     PlacementRecord,
     Slip,
 )
-from tijera.store.rows import R, Record, Row, record_of, row_of
+from tijera.store.rows import R, Record, Row, ranked, record_of, row_of
 
 _MODEL_OF: dict[type[Any], type[Model]] = {
     FrameRecord: models.Frame,
@@ -45,6 +45,9 @@ _WHAT = {
     PlacementRecord: "placed picture",
     HandoverRecord: "handed-over file",
 }
+_RANK = "last rank"
+"""The setting that counts what came."""
+_MOST_SLIPS = 1_000_000
 _LOCK = threading.RLock()
 """One writer at a time; it is shared by all stores of a process because peewee binds tables process-wide."""
 _NAMES = {model.__name__: model for model in models.TABLES}
@@ -53,19 +56,55 @@ _NAMES = {model.__name__: model for model in models.TABLES}
 class Change:
     """A change under way: what it saves and removes goes into the journal together."""
 
-    def __init__(self) -> None:
+    def __init__(self, label: str) -> None:
+        self.label = label
+        """What undo is offered as; may still be set while the change is made."""
         self.rows: list[dict[str, Any]] = []
 
-    def save(self, record: Record) -> None:
-        """Insert a record, or replace the one with its id."""
+    def save(self, record: R) -> R:
+        """Insert a record, or replace the one with its id; a clipping or placement that is new comes last in its order."""
         model = _MODEL_OF[type(record)]
-        before, after = _read(model, record.id), row_of(record)
+        before = _read(model, record.id)
         if before is None:
+            if isinstance(record, ClippingRecord | PlacementRecord) and record.rank == 0:
+                record = ranked(record, self.next_rank())
+            after = row_of(record)
             model.insert(after).execute()
         else:
-            model.update(after).where(model._meta.primary_key == record.id).execute()
+            after = row_of(record)
+            _put_back(model, record.id, after, _differing(before, after))
+        self._note(model, record.id, before, after)
+        return record
+
+    def update(self, before: R, after: R, also: Collection[str] = ()) -> R:
+        """Bring a record from what it was, as it was read, to what it becomes: only the fields that change are written.
+
+        Where one of them, or one of `also`, is not any more what was read, somebody else was quicker. Raises `NotFound`,
+        `Superseded`. Returns the record as it stands then, with what others changed in other fields.
+        """
+        kind, model = type(before), _MODEL_OF[type(before)]
+        now = _read(model, before.id)
+        if now is None:
+            raise NotFound(what=_WHAT[kind], key=before.id)
+        was, becomes = row_of(before), row_of(after)
+        changed = _differing(was, becomes)
+        if any(now[name] != was[name] for name in changed | set(also)):
+            raise Superseded(what=_WHAT[kind])
+        merged = now | {name: becomes[name] for name in changed}
+        _put_back(model, before.id, merged, changed)
+        self._note(model, before.id, now, merged)
+        return record_of(kind, merged)
+
+    def next_rank(self) -> int:
+        """A number above all that were given before: the order in which things came, whatever the clock says."""
+        row = models.Setting.get_or_none(models.Setting.name == _RANK)
+        rank = 1 if row is None else int(row.value) + 1
+        models.Setting.insert({"name": _RANK, "value": str(rank)}).on_conflict_replace().execute()
+        return rank
+
+    def _note(self, model: type[Model], record_id: str, before: Row | None, after: Row) -> None:
         if before != after:
-            self.rows.append({"table": model.__name__, "id": record.id, "before": before, "after": after})
+            self.rows.append({"table": model.__name__, "id": record_id, "before": before, "after": after})
 
     def remove(self, record: Record) -> None:
         """Remove a record."""
@@ -117,12 +156,12 @@ class Store:
 
     def clippings(self) -> list[ClippingRecord]:
         """The rack, newest first."""
-        return self._all(ClippingRecord, models.Clipping.taken_at.desc())
+        return self._all(ClippingRecord, models.Clipping.rank.desc())
 
     def newest_clipping(self) -> ClippingRecord | None:
         """The clipping that was taken last."""
         with self._open():
-            row = models.Clipping.select().order_by(models.Clipping.taken_at.desc()).limit(1).dicts().first()
+            row = models.Clipping.select().order_by(models.Clipping.rank.desc()).limit(1).dicts().first()
             return None if row is None else record_of(ClippingRecord, row)
 
     def has_name(self, name: str) -> bool:
@@ -130,11 +169,17 @@ class Store:
         with self._open():
             return bool(models.Clipping.select().where(models.Clipping.name == name).exists())
 
-    def slips(self, terms: Sequence[str] = ()) -> list[Slip]:
-        """The rack, newest first: the clippings that have every term in their name, window, day or time."""
+    def slips(self, terms: Sequence[str] = (), first: int = 0, most: int = _MOST_SLIPS) -> list[Slip]:
+        """A page of the rack, newest first: the clippings that have every term in their name, window, day or time."""
         sql, values = slips_query(terms)
         with self._open():
-            return [Slip(*row) for row in self._database.execute_sql(sql, values)]
+            return [Slip(*row) for row in self._database.execute_sql(f"{sql} LIMIT ? OFFSET ?", [*values, most, first])]
+
+    def count_slips(self, terms: Sequence[str]) -> int:
+        """How many clippings have every term."""
+        sql, values = count_query(terms)
+        with self._open():
+            return int(self._database.execute_sql(sql, values).fetchone()[0])
 
     def count_clippings(self) -> int:
         """How many hang on the rack."""
@@ -142,17 +187,20 @@ class Store:
             return int(models.Clipping.select().count())
 
     def destinations(self) -> list[DestinationRecord]:
-        """Opened files, newest first."""
-        return self._all(DestinationRecord, models.Destination.opened_at.desc())
+        """Opened files, the last opened first."""
+        return self._all(DestinationRecord, SQL("rowid DESC"))
 
     def handovers(self) -> list[HandoverRecord]:
-        """What left, newest first."""
-        return self._all(HandoverRecord, models.Handover.made_at.desc())
+        """What left, the last first."""
+        return self._all(HandoverRecord, SQL("rowid DESC"))
 
     def placements(self, destination: str | None = None) -> list[PlacementRecord]:
         """Placements of one destination, or all, in the order in which they are written."""
-        found = self._all(PlacementRecord, models.Placement.rank)
-        return [each for each in found if destination in (None, each.destination)]
+        with self._open():
+            rows = models.Placement.select().order_by(models.Placement.rank, models.Placement.id)
+            if destination is not None:
+                rows = rows.where(models.Placement.destination == destination)
+            return [record_of(PlacementRecord, row) for row in rows.dicts()]
 
     def wholes_of(self, clipping_id: str) -> list[ClippingRecord]:
         """The clippings on which a clipping is laid."""
@@ -182,10 +230,16 @@ class Store:
         with self._open(), self._database.atomic():
             models.Setting.insert({"name": name, "value": value}).on_conflict_replace().execute()
 
-    def add(self, record: Record) -> None:
+    def add(self, record: R) -> None:
         """Keep a record that undo does not concern: a frame, a hand-over, an opened file."""
         with self._open(), self._database.atomic():
-            Change().save(record)
+            Change("").save(record)
+
+    def set_aside(self, kind: type[R], record_id: str, make: Callable[[R], R]) -> R:
+        """Change a record outside of undo, in the fields that `make` changes and in one step. Raises `NotFound`."""
+        with self._open(), self._database.atomic():
+            before = self.find(kind, record_id)
+            return Change("").update(before, make(before))
 
     @contextmanager
     def change(self, label: str, clipping: str | None = None) -> Iterator[Change]:
@@ -195,7 +249,7 @@ class Store:
         can't be done again after it.
         """
         with self._open(), self._database.atomic():
-            change = Change()
+            change = Change(label)
             yield change
             if change.rows:
                 table = models.Change
@@ -206,7 +260,7 @@ class Store:
                     else table.clipping == clipping
                 )
                 table.delete().where(table.undone & stands_in_way).execute()
-                table.create(label=label, rows=json.dumps(change.rows), made_at=self._now(), clipping=clipping)
+                table.create(label=change.label, rows=json.dumps(change.rows), made_at=self._now(), clipping=clipping)
 
     # Undo
 
@@ -230,6 +284,36 @@ class Store:
         """Empty the journal: what stands now is where undo begins."""
         with self._open(), self._database.atomic():
             models.Change.delete().execute()
+
+    # What can be freed
+
+    def forget_changes_before(self, most: int) -> int:
+        """Forget all but the last changes; how many that were."""
+        table = models.Change
+        with self._open(), self._database.atomic():
+            kept = table.select(table.id).order_by(table.id.desc()).limit(most)
+            return int(table.delete().where(table.id.not_in(kept)).execute())
+
+    def forget_frames(self, before: str) -> int:
+        """Forget frames from before a moment that no clipping shows, and none that undo could bring back; how many."""
+        frame, clipping, change = models.Frame, models.Clipping, models.Change
+        with self._open(), self._database.atomic():
+            journal = [str(row.rows) for row in change.select(change.rows)]
+            shown = clipping.select(clipping.frame)
+            old = frame.select(frame.id).where(frame.taken_at < before, frame.id.not_in(shown))
+            rows: Any = old.dicts()
+            gone = [str(row["id"]) for row in rows if not any(f'"{row["id"]}"' in text for text in journal)]
+            for at in range(0, len(gone), 500):
+                frame.delete().where(frame.id.in_(gone[at : at + 500])).execute()
+            return len(gone)
+
+    def texts_with_keys(self) -> Iterator[str]:
+        """Every text that may name a blob: all text columns of all tables, one value after the other."""
+        with self._open():
+            for model in models.TABLES:
+                rows: Any = model.select().dicts()
+                for row in rows:
+                    yield from (value for value in row.values() if isinstance(value, str))
 
     def _top(self, clipping: str | None, *, undone: bool) -> ChangeRecord | None:
         table = models.Change
@@ -261,7 +345,11 @@ def _read(model: type[Model], record_id: str) -> Row | None:
 
 def _changed_columns(entry: dict[str, Any]) -> set[str]:
     """The columns that a journal entry changed; all of them where a row came or went."""
-    before, after = entry["before"] or {}, entry["after"] or {}
+    return _differing(entry["before"] or {}, entry["after"] or {})
+
+
+def _differing(before: Row, after: Row) -> set[str]:
+    """The columns in which two rows differ."""
     return {name for name in before.keys() | after.keys() if before.get(name) != after.get(name)}
 
 
@@ -272,5 +360,5 @@ def _put_back(model: type[Model], record_id: str, row: Row | None, columns: set[
         model.delete().where(key == record_id).execute()
     elif _read(model, record_id) is None:
         model.insert(row).execute()
-    else:
+    elif columns:
         model.update({name: row[name] for name in columns}).where(key == record_id).execute()

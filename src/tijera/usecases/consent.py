@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from tijera.core.geometry import Rect
 from tijera.store.records import ClippingRecord
+from tijera.usecases.changing import change_one
 from tijera.usecases.workshop import Workshop
 
 NEUTRAL = "Clipping"
@@ -40,9 +41,11 @@ def leaving(workshop: Workshop, record: ClippingRecord, words: str) -> str:
 
 def allow(workshop: Workshop, clipping_id: str, *, allowed: bool) -> ClippingRecord:
     """Let words from the window's title leave with this clipping, or not. Raises `NotFound`."""
-    before = workshop.store.find(ClippingRecord, clipping_id)
-    after = replace(before, consent=allowed)
-    label = f"{'Let' if allowed else 'Keep'} the title of {before.name} {'leave' if allowed else 'here'}"
-    with workshop.store.change(label, before.id) as change:
-        change.save(after)
-    return after
+    return change_one(
+        workshop,
+        ClippingRecord,
+        clipping_id,
+        lambda now, _: f"{'Let' if allowed else 'Keep'} the title of {now.name} {'leave' if allowed else 'here'}",
+        lambda before: replace(before, consent=allowed),
+        history=clipping_id,
+    )

@@ -7,6 +7,7 @@ from dataclasses import replace
 from tijera.core.naming import file_name
 from tijera.core.packages.formats import Document
 from tijera.store.records import DestinationRecord
+from tijera.usecases.changing import change_one
 from tijera.usecases.workshop import Workshop
 
 CURRENT = "current destination"
@@ -67,15 +68,15 @@ def choose_spot(workshop: Workshop, destination_id: str, spot_id: str | None) ->
     destination = workshop.store.find(DestinationRecord, destination_id)
     if spot_id is not None:
         document_of(workshop, destination).spot(spot_id)
-    after = replace(destination, spot=spot_id)
-    workshop.store.add(after)
-    return after
+    return workshop.store.set_aside(DestinationRecord, destination_id, lambda now: replace(now, spot=spot_id))
 
 
 def set_limit(workshop: Workshop, destination_id: str, limit_bytes: int | None) -> DestinationRecord:
     """Say what the file may weigh. Raises `NotFound`."""
-    before = workshop.store.find(DestinationRecord, destination_id)
-    after = replace(before, limit_bytes=limit_bytes)
-    with workshop.store.change("Change the limit") as change:
-        change.save(after)
-    return after
+    return change_one(
+        workshop,
+        DestinationRecord,
+        destination_id,
+        lambda _, __: "Change the limit",
+        lambda before: replace(before, limit_bytes=limit_bytes),
+    )

@@ -13,6 +13,7 @@ from tijera.core.errors import ChangedMeanwhile
 from tijera.core.imaging.decode import decode
 from tijera.core.units import Length
 from tijera.store.records import DestinationRecord
+from tijera.store.store import Change
 from tijera.usecases.placing import write_with
 from tijera.usecases.standings import Standing, standings
 from tijera.usecases.weighing import weigh
@@ -63,14 +64,19 @@ def make_it_fit(workshop: Workshop, destination: DestinationRecord, limit_bytes:
         return
     if not verdict.fits:
         raise limit_not_met(verdict, limit_bytes, _weights(workshop, destination, verdict, members))
-    # Between two steps of the search the user may have gone on working.
-    if [each.record for each in standings(workshop, destination)] != [each.record for each in placed]:
+    # Between two steps of the search the user may have gone on working; in the change itself nobody can.
+    if [each.shown for each in standings(workshop, destination)] != [each.shown for each in placed]:
         raise ChangedMeanwhile(name=destination.name)
-    yield _apply(workshop, verdict, candidates, members, limit_bytes)
+    with workshop.store.change("Make it fit") as change:
+        if workshop.store.placements(destination.id) != [each.record for each in placed]:
+            raise ChangedMeanwhile(name=destination.name)
+        fitted = _apply(workshop, change, verdict, candidates, members, limit_bytes)
+    yield fitted
 
 
 def _apply(
     workshop: Workshop,
+    change: Change,
     verdict: Verdict,
     candidates: list[Candidate],
     members: list[list[Standing]],
@@ -78,24 +84,24 @@ def _apply(
 ) -> Fitted:
     """Save the chosen renditions, those that are the first one as none."""
     notes = []
-    with workshop.store.change("Make it fit") as change:
-        for candidate, rendition, same in zip(candidates, verdict.renditions, members, strict=True):
-            is_first = rendition.data == candidate.first.data
-            note = None if is_first else what_is_given_up(candidate, rendition, same[0])
-            if note is not None:
-                notes.append(f"{same[0].clipping.name}: {note}")
-            blob = None if is_first else workshop.store.blobs.put(rendition.data)
-            for each in same:
-                change.save(
-                    replace(
-                        each.record,
-                        rendition_blob=blob,
-                        rendition_extension=None if is_first else rendition.extension,
-                        rendition_width_px=None if is_first else rendition.size.width,
-                        rendition_of=None if is_first else each.shown,
-                        rendition_note=note,
-                    )
-                )
+    for candidate, rendition, same in zip(candidates, verdict.renditions, members, strict=True):
+        is_first = rendition.data == candidate.first.data
+        note = None if is_first else what_is_given_up(candidate, rendition, same[0])
+        if note is not None:
+            notes.append(f"{same[0].clipping.name}: {note}")
+        blob = None if is_first else workshop.store.blobs.put(rendition.data)
+        for each in same:
+            change.update(
+                each.record,
+                replace(
+                    each.record,
+                    rendition_blob=blob,
+                    rendition_extension=None if is_first else rendition.extension,
+                    rendition_width_px=None if is_first else rendition.size.width,
+                    rendition_of=None if is_first else each.shown,
+                    rendition_note=note,
+                ),
+            )
     return Fitted(verdict.written_bytes, limit_bytes, tuple(notes))
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import secrets
 import threading
 from collections.abc import Callable, Iterator
@@ -12,6 +13,9 @@ from tijera.core.budget.verdict import Progress
 from tijera.core.errors import NotFound, TijeraError
 
 _MOST_REMEMBERED = 50
+
+
+_LOG = logging.getLogger(__name__)
 
 
 @dataclass
@@ -76,8 +80,9 @@ class Jobs:
                     break
         except TijeraError as error:
             job.error = error
-        except BaseException:
+        except Exception:
+            # Nobody reads the pool's future: what went wrong is written down here, and shown by the job.
+            _LOG.exception("job %s failed", job.id)
             job.failed = True
-            raise
         finally:
             job.is_over = True

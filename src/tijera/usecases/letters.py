@@ -58,11 +58,11 @@ def write_letter(workshop: Workshop, destination_id: str, letter: Letter) -> Des
     new = list(as_text(open_document(data, before.name)).outline.spots.values())
     after = replace(after, spot=None if before.spot is None else _nearest(old, new, before.spot).id)
     with workshop.store.change("Write the message") as change:
-        change.save(after)
+        after = change.update(before, after)
         for placed in workshop.store.placements(destination_id):
             spot = _nearest(old, new, placed.spot)
             if spot.id != placed.spot:
-                change.save(replace(placed, spot=spot.id))
+                change.update(placed, replace(placed, spot=spot.id))
     return after
 
 

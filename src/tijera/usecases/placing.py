@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 import secrets
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from tijera.core.budget.ladder import Rendition
@@ -18,6 +18,7 @@ from tijera.core.packages.spots import Crop
 from tijera.core.packages.takeout import stored_name
 from tijera.core.units import Length
 from tijera.store.records import ClippingRecord, DestinationRecord, HandoverRecord, PlacementRecord
+from tijera.usecases.changing import change_one
 from tijera.usecases.destinations import document_of
 from tijera.usecases.letters import document_to_write
 from tijera.usecases.standings import KEEPS_SCALE, Standing, standing, standings
@@ -27,18 +28,23 @@ from tijera.usecases.workshop import Workshop
 _MOST_NAME = 80
 
 
-def place(workshop: Workshop, destination_id: str, clipping_id: str, spot_id: str) -> PlacementRecord:
-    """Put a clipping at a spot, at the width that it has there. Raises `NotFound`, `SpotUnknown`."""
+def place(
+    workshop: Workshop, destination_id: str, clipping_id: str, spot_id: str, *, once: bool = False
+) -> PlacementRecord:
+    """Put a clipping at a spot, at the width that it has there.
+
+    With `once` a clipping that stands there already is left as it is: a request that is repeated places nothing twice.
+    Raises `NotFound`, `SpotUnknown`.
+    """
     destination = workshop.store.find(DestinationRecord, destination_id)
     clipping = workshop.store.find(ClippingRecord, clipping_id)
     spot = document_of(workshop, destination).spot(spot_id)
-    there = [each.rank for each in workshop.store.placements(destination_id)]
     record = PlacementRecord(
         id=workshop.new_id(),
         destination=destination_id,
         clipping=clipping_id,
         spot=spot_id,
-        rank=max(there, default=0) + 1,
+        rank=0,
         width_rule=WidthRule.FIT.value,
         width_emu=None,
         place_width_emu=spot.width.emu,
@@ -50,8 +56,9 @@ def place(workshop: Workshop, destination_id: str, clipping_id: str, spot_id: st
         rendition_note=None,
     )
     with workshop.store.change(f"Place {clipping.name}") as change:
-        change.save(record)
-    return record
+        there = workshop.store.placements(destination_id) if once else []
+        same = next((each for each in there if (each.clipping, each.spot) == (clipping_id, spot_id)), None)
+        return same or change.save(record)
 
 
 def _proposed(workshop: Workshop, clipping: ClippingRecord) -> str:
@@ -66,14 +73,6 @@ def _described(clipping: ClippingRecord) -> str:
     return window if window and clipping.name.startswith(window) else clipping.name
 
 
-def place_once(workshop: Workshop, destination_id: str, clipping_id: str, spot_id: str) -> PlacementRecord:
-    """The same, unless it stands there already: a request that is repeated places nothing twice."""
-    for each in workshop.store.placements(destination_id):
-        if each.clipping == clipping_id and each.spot == spot_id:
-            return each
-    return place(workshop, destination_id, clipping_id, spot_id)
-
-
 def adjust(
     workshop: Workshop,
     placement_id: str,
@@ -82,15 +81,55 @@ def adjust(
     place_width: Length | None = None,
     description: str | None = None,
     spot_id: str | None = None,
-    layout: Layout | None = None,
+    layout: Layout | Callable[[Layout], Layout] | None = None,
     clipping_id: str | None = None,
     keeps_scale: bool = False,
 ) -> PlacementRecord:
     """Change a placement's width, the column it is measured for, its words, how it stands; move it; replace its picture.
 
-    A width that was typed moves along as long as the new place has it. Raises `NotFound`, `SpotUnknown`, `WidthTooLarge`.
+    A width that was typed moves along as long as the new place has it; `layout` may say what becomes of the one that it
+    has. Raises `NotFound`, `SpotUnknown`, `WidthTooLarge`.
     """
-    before = workshop.store.find(PlacementRecord, placement_id)
+    name = ""
+
+    def adjusted(before: PlacementRecord) -> PlacementRecord:
+        nonlocal name
+        after = _adjusted(workshop, before, width, place_width, spot_id, clipping_id, keeps_scale=keeps_scale)
+        if description is not None:
+            after = replace(after, description=description.strip())
+        if layout is not None:
+            after = replace(after, layout=layout(after.layout) if callable(layout) else layout)
+        name = standing(workshop, after).clipping.name
+        return after
+
+    done = (
+        (clipping_id is not None, "Replace the picture of"),
+        (spot_id is not None, "Move"),
+        (layout is not None, "Set how it stands:"),
+        (description is not None, "Describe"),
+    )
+    label = next((words for is_so, words in done if is_so), "Resize")
+    return change_one(
+        workshop,
+        PlacementRecord,
+        placement_id,
+        lambda _, __: f"{label} {name}",
+        adjusted,
+        to_the_end=spot_id is not None,
+    )
+
+
+def _adjusted(
+    workshop: Workshop,
+    before: PlacementRecord,
+    width: Length | WidthRule | None,
+    place_width: Length | None,
+    spot_id: str | None,
+    clipping_id: str | None,
+    *,
+    keeps_scale: bool,
+) -> PlacementRecord:
+    """The placement with another picture, place or size."""
     after = before
     if clipping_id is not None:
         after = _with_clipping(workshop, after, clipping_id)
@@ -102,23 +141,7 @@ def adjust(
         after = replace(after, width_rule="given", width_emu=width.emu)
     elif width is not None:
         after = replace(after, width_rule=width.value, width_emu=None)
-    if keeps_scale:
-        after = _with_its_scale(workshop, after)
-    if description is not None:
-        after = replace(after, description=description.strip())
-    if layout is not None:
-        after = replace(after, layout=layout)
-    name = standing(workshop, after).clipping.name
-    done = (
-        (clipping_id is not None, "Replace the picture of"),
-        (spot_id is not None, "Move"),
-        (layout is not None, "Set how it stands:"),
-        (description is not None, "Describe"),
-    )
-    label = next((words for is_so, words in done if is_so), "Resize")
-    with workshop.store.change(f"{label} {name}") as change:
-        change.save(after)
-    return after
+    return _with_its_scale(workshop, after) if keeps_scale else after
 
 
 def width_of(workshop: Workshop, placement_id: str, text: str) -> Length | WidthRule:
@@ -164,9 +187,9 @@ def set_alike(workshop: Workshop, placement_id: str, with_id: str | None) -> Pla
 
     Raises `NotFound`.
     """
-    before = workshop.store.find(PlacementRecord, placement_id)
-    name = workshop.store.find(ClippingRecord, before.clipping).name
-    with workshop.store.change(f"Set the scale of {name}") as change:
+    with workshop.store.change("Set the scale") as change:
+        before = workshop.store.find(PlacementRecord, placement_id)
+        change.label = f"Set the scale of {workshop.store.find(ClippingRecord, before.clipping).name}"
         if with_id is None:
             after = replace(before, alike=None)
             left = [
@@ -175,22 +198,20 @@ def set_alike(workshop: Workshop, placement_id: str, with_id: str | None) -> Pla
                 if each.alike == before.alike and each.id != before.id
             ]
             if before.alike and len(left) == 1:
-                change.save(replace(left[0], alike=None))
+                change.update(left[0], replace(left[0], alike=None))
         else:
             other = workshop.store.find(PlacementRecord, with_id)
             group = other.alike or secrets.token_hex(4)
             if other.alike is None:
-                change.save(replace(other, alike=group))
+                change.update(other, replace(other, alike=group))
             after = replace(before, alike=group)
-        change.save(after)
-    return after
+        return change.update(before, after)
 
 
 def _moved(workshop: Workshop, record: PlacementRecord, spot_id: str) -> PlacementRecord:
     destination = workshop.store.find(DestinationRecord, record.destination)
     spot = document_of(workshop, destination).spot(spot_id)
-    last = max(each.rank for each in workshop.store.placements(record.destination))
-    moved = replace(record, spot=spot_id, rank=last + 1, place_width_emu=spot.width.emu)
+    moved = replace(record, spot=spot_id, place_width_emu=spot.width.emu)
     if record.width_emu is not None and record.width_emu > spot.most_width.emu:
         moved = replace(moved, width_rule=WidthRule.FIT.value, width_emu=None)
     return moved
@@ -198,9 +219,9 @@ def _moved(workshop: Workshop, record: PlacementRecord, spot_id: str) -> Placeme
 
 def take_out(workshop: Workshop, placement_id: str) -> None:
     """Remove a placed clipping from its place; it stays on the rack. Raises `NotFound`."""
-    record = workshop.store.find(PlacementRecord, placement_id)
-    name = workshop.store.find(ClippingRecord, record.clipping).name
-    with workshop.store.change(f"Take {name} out") as change:
+    with workshop.store.change("Take out") as change:
+        record = workshop.store.find(PlacementRecord, placement_id)
+        change.label = f"Take {workshop.store.find(ClippingRecord, record.clipping).name} out"
         change.remove(record)
 
 

@@ -12,6 +12,7 @@ from tijera.core.imaging.resize import shrink_to_fit
 from tijera.core.naming import clean_name, file_stem
 from tijera.core.units import PIXELS_PER_INCH
 from tijera.store.records import ClippingRecord, FrameRecord, HandoverRecord
+from tijera.usecases.changing import change_one
 from tijera.usecases.consent import leaving
 from tijera.usecases.workshop import Workshop
 
@@ -32,21 +33,33 @@ class SavedPicture:
 
 def rename(workshop: Workshop, clipping_id: str, name: str) -> ClippingRecord:
     """Give a clipping another name. Raises `NotFound`."""
-    before = workshop.store.find(ClippingRecord, clipping_id)
-    after = replace(before, name=clean_name(name) or before.name)
-    with workshop.store.change(f"Rename {before.name}", before.id) as change:
-        change.save(after)
-    return after
+    return change_one(
+        workshop,
+        ClippingRecord,
+        clipping_id,
+        lambda before, _: f"Rename {before.name}",
+        lambda before: replace(before, name=clean_name(name) or before.name),
+        history=clipping_id,
+    )
 
 
 def crop(workshop: Workshop, clipping_id: str, to: Rect) -> ClippingRecord:
     """Crop a clipping, in the pixels of its area; it hides and never destroys. Raises `NotFound`, `CropOutside`."""
-    before = workshop.store.find(ClippingRecord, clipping_id)
-    workshop.pictures.clipping(before).cropped(to)
-    after = before.cropped_to(to)
-    with workshop.store.change(f"Crop {before.name}", before.id) as change:
-        change.save(after)
-    return after
+
+    def cropped(before: ClippingRecord) -> ClippingRecord:
+        workshop.pictures.clipping(before).cropped(to)
+        return before.cropped_to(to)
+
+    return change_one(
+        workshop,
+        ClippingRecord,
+        clipping_id,
+        lambda before, _: f"Crop {before.name}",
+        cropped,
+        history=clipping_id,
+        # A turned sheet has other sides.
+        also=("sheet",),
+    )
 
 
 def show_pointer(workshop: Workshop, clipping_id: str, at: tuple[int, int] | None, *, shown: bool) -> ClippingRecord:
@@ -58,29 +71,27 @@ def show_pointer(workshop: Workshop, clipping_id: str, at: tuple[int, int] | Non
     frame = workshop.store.find(FrameRecord, before.frame)
     if frame.pointer is None:
         raise NotFound(what="pointer on the clipping", key=before.name)
-    if not shown:
-        after, did = replace(before, pointer_x=None, pointer_y=None), "Hide the pointer on"
-    else:
-        x, y = at or (frame.pointer.x - before.area_x, frame.pointer.y - before.area_y)
-        after, did = (
-            replace(before, pointer_x=x, pointer_y=y),
-            "Show the pointer on" if at is None else "Move the pointer on",
-        )
-    with workshop.store.change(f"{did} {before.name}", before.id) as change:
-        change.save(after)
-    return after
+    x, y = at or (frame.pointer.x - before.area_x, frame.pointer.y - before.area_y)
+    did = "Hide the pointer on" if not shown else "Show the pointer on" if at is None else "Move the pointer on"
+
+    def moved(now: ClippingRecord) -> ClippingRecord:
+        return replace(now, pointer_x=x, pointer_y=y) if shown else replace(now, pointer_x=None, pointer_y=None)
+
+    return change_one(
+        workshop, ClippingRecord, clipping_id, lambda now, _: f"{did} {now.name}", moved, history=clipping_id
+    )
 
 
 def remove(workshop: Workshop, clipping_ids: Sequence[str]) -> None:
     """Take clippings off the rack and out of their places; one undo brings all of it back. Raises `NotFound`."""
-    records = [workshop.store.find(ClippingRecord, each) for each in dict.fromkeys(clipping_ids)]
-    gone = {record.id for record in records}
-    for record in records:
-        for whole in workshop.store.wholes_of(record.id):
-            if whole.id not in gone:
-                raise PartInUse(name=record.name, other=whole.name)
-    label = f"Remove {records[0].name}" if len(records) == 1 else f"Remove {len(records)} clippings"
-    with workshop.store.change(label) as change:
+    with workshop.store.change("Remove") as change:
+        records = [workshop.store.find(ClippingRecord, each) for each in dict.fromkeys(clipping_ids)]
+        gone = {record.id for record in records}
+        for record in records:
+            for whole in workshop.store.wholes_of(record.id):
+                if whole.id not in gone:
+                    raise PartInUse(name=record.name, other=whole.name)
+        change.label = f"Remove {records[0].name}" if len(records) == 1 else f"Remove {len(records)} clippings"
         for placement in workshop.store.placements():
             if placement.clipping in gone:
                 change.remove(placement)

@@ -152,11 +152,9 @@ def take(
     `as_id` is an id that the caller made: asked twice with the same one, as after a broken connection, it is taken once.
     Raises `NotFound`, `AreaOutside`, `AreaEmpty`, `WindowForgotten`.
     """
-    if as_id is not None:
-        try:
-            return workshop.store.find(ClippingRecord, as_id)
-        except NotFound:
-            pass
+    known = None if as_id is None else _known(workshop, as_id)
+    if known is not None:
+        return known
     frame = workshop.store.find(FrameRecord, frame_id)
     window = _window(frame, cut)
     if window is not None and window.is_whole:
@@ -175,7 +173,7 @@ def take(
         frame,
         area,
         cut.kind,
-        free_name(workshop, shown.title if shown else "Screen", now) if name is None else name,
+        name or "",
         now,
     )
     record = replace(record, window=shown.title if shown else None, found_as=found_as(workshop, now))
@@ -185,10 +183,24 @@ def take(
     if cut.pointer and asked.pointer is not None:
         at = (asked.pointer.x - shift[0] - area.x, asked.pointer.y - shift[1] - area.y)
         record = replace(record, pointer_x=at[0], pointer_y=at[1])
-    with workshop.store.change(f"Take {record.name}") as change:
-        change.save(record)
+    with workshop.store.change("Take") as change:
+        # Asked twice at once, or named like another that comes in the same moment: told apart in one step.
+        known = None if as_id is None else _known(workshop, as_id)
+        if known is not None:
+            return known
+        if name is None:
+            record = replace(record, name=free_name(workshop, shown.title if shown else "Screen", now))
+        change.label = f"Take {record.name}"
+        record = change.save(record)
     _remember(workshop, asked, cut, area)
     return record
+
+
+def _known(workshop: Workshop, clipping_id: str) -> ClippingRecord | None:
+    try:
+        return workshop.store.find(ClippingRecord, clipping_id)
+    except NotFound:
+        return None
 
 
 def _window(frame: FrameRecord, cut: Cut) -> WindowBox | None:
@@ -312,13 +324,13 @@ def bring_in(workshop: Workshop, data: bytes, file_name: str, crop: Crop = WHOLE
     )
     stem = re.sub(r"\.[A-Za-z0-9]{2,5}$", "", file_name.replace("\\", "/").split("/")[-1]).strip()
     now = workshop.now()
-    name = free_name(workshop, stem or "Picture", now, pattern="{window}")
-    record = _record(workshop.new_id(), frame, Rect.whole(picture.size), Kind.PICTURE, name, now)
+    record = _record(workshop.new_id(), frame, Rect.whole(picture.size), Kind.PICTURE, "", now)
     record = replace(record, found_as=found_as(workshop, now)).cropped_to(crop.rectangle(picture.size))
     workshop.store.add(frame)
-    with workshop.store.change(f"Bring in {record.name}") as change:
-        change.save(record)
-    return record
+    with workshop.store.change("Bring in") as change:
+        record = replace(record, name=free_name(workshop, stem or "Picture", now, pattern="{window}"))
+        change.label = f"Bring in {record.name}"
+        return change.save(record)
 
 
 def _record(id_: str, frame: FrameRecord, area: Rect, kind: Kind, name: str, taken_at: str) -> ClippingRecord:

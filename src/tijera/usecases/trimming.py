@@ -23,10 +23,13 @@ from tijera.core.placing.stands import Wish, stand_in
 from tijera.core.units import Length
 from tijera.store.records import ClippingRecord, DestinationRecord, PlacementRecord
 from tijera.store.sheets import sheet_as_json
+from tijera.usecases.changing import change_one
 from tijera.usecases.destinations import document_of
 from tijera.usecases.standings import standing
 from tijera.usecases.workshop import Workshop
 
+_VERSION = ("sheet", "parts", "crop_x", "crop_y", "crop_width", "crop_height", "pointer_x", "pointer_y")
+"""The fields that a clipping's version is made of: an edit is worked out on all of them."""
 Edited = tuple[Sheet, Rect]
 Edit = Callable[[Sheet, Rect], Edited]
 
@@ -52,21 +55,30 @@ def edit(workshop: Workshop, clipping_id: str, version: str | None, label: str, 
     `version` is the one that the change was made on; another one now means that somebody else was quicker.
     Raises `NotFound`, `ChangedElsewhere`, `CropOutside`, `MarkOutside`, `RoomTooLarge` and what the change raises.
     """
-    before = workshop.store.find(ClippingRecord, clipping_id)
-    if version is not None and version != workshop.pictures.version_of(before):
-        raise ChangedElsewhere(name=before.name)
-    own = workshop.pictures.sheet(before)
-    sheet, crop = change(own, before.crop)
-    after = with_sheet(workshop, before.cropped_to(crop), sheet)
-    made = workshop.pictures.clipping(after)
-    # What could not be shown must not be kept.
-    layout_of(crop.size, sheet, natural_scale(made))
-    fresh = [mark for mark in sheet.marks if mark not in own.marks]
-    if fresh:
-        _check_in_sight(workshop, after, made, {mark.id for mark in fresh})
-    with workshop.store.change(f"{label} {before.name}", before.id) as saved:
-        saved.save(after)
-    return after
+
+    def edited(before: ClippingRecord) -> ClippingRecord:
+        if version is not None and version != workshop.pictures.version_of(before):
+            raise ChangedElsewhere(name=before.name)
+        own = workshop.pictures.sheet(before)
+        sheet, crop = change(own, before.crop)
+        after = with_sheet(workshop, before.cropped_to(crop), sheet)
+        made = workshop.pictures.clipping(after)
+        # What could not be shown must not be kept.
+        layout_of(crop.size, sheet, natural_scale(made))
+        fresh = [mark for mark in sheet.marks if mark not in own.marks]
+        if fresh:
+            _check_in_sight(workshop, after, made, {mark.id for mark in fresh})
+        return after
+
+    return change_one(
+        workshop,
+        ClippingRecord,
+        clipping_id,
+        lambda before, _: f"{label} {before.name}",
+        edited,
+        history=clipping_id,
+        also=_VERSION,
+    )
 
 
 def with_sheet(workshop: Workshop, record: ClippingRecord, sheet: Sheet) -> ClippingRecord:
@@ -197,15 +209,11 @@ def part(workshop: Workshop, clipping_id: str, areas: Sequence[Rect]) -> list[Cl
         kept = tuple(mark for mark in sheet.marks if mark.kind == "black-out" or _lies_on(boxes[mark.id], area))
         own = replace(sheet, marks=kept, room=PLAIN.room)
         name = f"{whole.name[:100]}, part" if len(areas) == 1 else f"{whole.name[:100]}, part {number}"
-        record = replace(
-            whole.cropped_to(area), id=workshop.new_id(), name=free(workshop, name), taken_at=workshop.now()
-        )
+        record = replace(whole.cropped_to(area), id=workshop.new_id(), name=name, taken_at=workshop.now(), rank=0)
         made.append(with_sheet(workshop, record, own))
     label = f"Part {whole.name}" if len(made) == 1 else f"Part {whole.name} into {len(made)}"
     with workshop.store.change(label) as change:
-        for record in made:
-            change.save(record)
-    return made
+        return [change.save(replace(record, name=free(workshop, record.name))) for record in made]
 
 
 def _lies_on(drawn: Drawn, area: Rect) -> bool:
@@ -245,7 +253,7 @@ def join(workshop: Workshop, clipping_ids: Sequence[str], *, stacked: bool, gap_
     record = ClippingRecord(
         id=workshop.new_id(),
         frame=frame.id,
-        name=free(workshop, names),
+        name=names,
         area_x=0,
         area_y=0,
         area_width=size.width,
@@ -262,8 +270,7 @@ def join(workshop: Workshop, clipping_ids: Sequence[str], *, stacked: bool, gap_
     )
     record = with_sheet(workshop, record, Sheet(marks=tuple(marks), ground="white"))
     with workshop.store.change(f"Join {names}") as change:
-        change.save(record)
-    return record
+        return change.save(replace(record, name=free(workshop, names)))
 
 
 def _natural_size(workshop: Workshop, record: ClippingRecord, scale_factor: float) -> Size:

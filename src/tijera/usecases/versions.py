@@ -84,7 +84,7 @@ def _renew(workshop: Workshop, destination_id: str, blob: str, replaces: Destina
     old, new = document_of(workshop, before), document_of(workshop, after)
     if format_of(old).view is not format_of(new).view:
         raise NotFound(what="version of the same kind", key=before.name)
-    kept: list[PlacementRecord] = []
+    kept: list[tuple[PlacementRecord, PlacementRecord]] = []
     already: list[PlacementRecord] = []
     lost: list[tuple[PlacementRecord, Lost]] = []
     was_written = workshop.store.setting(_written_key(before)) is not None
@@ -99,12 +99,12 @@ def _renew(workshop: Workshop, destination_id: str, blob: str, replaces: Destina
             lost.append((each, Lost(name, old.spot(each.spot).after_text)))
         else:
             width = each.place_width_emu if each.place_width_emu in {w.emu for w in spot.widths} else spot.width.emu
-            kept.append(replace(each, spot=spot.id, place_width_emu=width))
+            kept.append((each, replace(each, spot=spot.id, place_width_emu=width)))
     chosen = None if before.spot is None else found_in(old, new, before.spot)
     with workshop.store.change(f"Take over a newer version of {before.name}") as change:
-        change.save(replace(after, spot=None if chosen is None else chosen.id))
-        for record in kept:
-            change.save(record)
+        change.update(before, replace(after, spot=None if chosen is None else chosen.id))
+        for was, becomes in kept:
+            change.update(was, becomes)
         for record in (*already, *(record for record, _ in lost)):
             change.remove(record)
         if replaces is not None:
@@ -139,9 +139,7 @@ def open_path(workshop: Workshop, path: Path) -> DestinationRecord:
         raise FileUnreachable(path=str(path).replace("\0", "�"), why="a path has no such sign in it")
     whole = path.expanduser().absolute()
     record = open_destination(workshop, _bytes_of(whole), whole.name)
-    followed = replace(record, path=str(whole))
-    workshop.store.add(followed)
-    return followed
+    return workshop.store.set_aside(DestinationRecord, record.id, lambda now: replace(now, path=str(whole)))
 
 
 def on_disk(workshop: Workshop, destination: DestinationRecord) -> OnDisk | None:
@@ -169,7 +167,8 @@ def write_back(workshop: Workshop, destination_id: str) -> int:
         raise ChangedOnDisk(name=destination.name)
     data = write_copy(workshop, destination).written.data
     # What stood there is kept, whatever wrote it last.
-    workshop.store.blobs.put(_read(destination))
+    kept = workshop.store.blobs.put(_read(destination))
+    workshop.store.remember(f"before writing back {destination.id} {kept[:12]}", kept)
     path = Path(str(destination.path))
     beside = path.with_name(f".{path.name}.part")
     try:

@@ -253,13 +253,19 @@ class SlipOut(Wire):
     height: int
     version: str
     places: int
+    rank: int
+    """The order in which clippings came, the newest highest."""
 
 
 class RackOut(Wire):
-    """The rack or what was found on it, the newest first; `count` is how many hang there in all."""
+    """A page of the rack or of what was found on it, the newest first, from the `first` one on."""
 
     slips: list[SlipOut]
+    first: int
+    found: int
+    """How many there are, on all pages."""
     count: int
+    """How many hang on the rack in all."""
 
 
 class PointerIn(Wire):

@@ -54,6 +54,7 @@ _CLIPPING = ClippingRecord(
     7,
     9,
     "2026-03-12 Thursday",
+    rank=1,
 )
 
 

@@ -19,7 +19,7 @@ from tijera.usecases.taking import bring_in
 
 _PAPER = Docx(paragraph("Ropes are laid out") + paragraph("Nobody stands between") + section()).build()
 _SIZES = ((200, 90), (300, 3_000), (1_900, 640), (40, 40))
-_RULES = (WidthRule.FIT, WidthRule.FILL, Length.from_mm(33))
+_RULES: tuple[Length | WidthRule, ...] = (WidthRule.FIT, WidthRule.FILL, Length.from_mm(33))
 _LAYOUTS = (
     Layout(),
     Layout(caption="Depth at berth 4"),

@@ -108,7 +108,8 @@ class Kinds(TakingCase):
         self.assertEqual(
             placing.place(self.workshop, destination.id, record.id, spot).description, "Low water on Thursday"
         )
-        self.assertEqual(placing.place_once(self.workshop, destination.id, record.id, spot).id, placed.id)
+        again = placing.place(self.workshop, destination.id, record.id, spot, once=True)
+        self.assertEqual(again.id, placed.id)
 
     def test_a_shared_frame_is_kept_as_it_came(self) -> None:
         """Its PNG is not encoded once more; its title names what is cut from it."""

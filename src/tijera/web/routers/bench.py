@@ -57,7 +57,7 @@ def redo(workshop: WorkshopDep) -> None:
 @router.patch("/placements/{placement}", status_code=204)
 def adjust(placement: str, body: schemas.AdjustIn, workshop: WorkshopDep) -> None:
     """Change its width, its column, its words, how it stands; move it to another spot; put another clipping there."""
-    before = workshop.store.find(PlacementRecord, placement)
+    wishes = body.layout
     placing.adjust(
         workshop,
         placement,
@@ -65,7 +65,7 @@ def adjust(placement: str, body: schemas.AdjustIn, workshop: WorkshopDep) -> Non
         place_width=None if body.place_width_emu is None else Length(body.place_width_emu),
         description=body.description,
         spot_id=body.spot,
-        layout=None if body.layout is None else _changed(before.layout, body.layout),
+        layout=None if wishes is None else (lambda layout: _changed(layout, wishes)),
         clipping_id=body.clipping,
         keeps_scale=body.keeps_scale is True,
     )
@@ -108,9 +108,13 @@ def picture(placement: str, workshop: WorkshopDep) -> Response:
 
 
 @router.get("/handovers")
-def handovers(workshop: WorkshopDep) -> list[schemas.HandoverOut]:
-    """What left, the newest first."""
-    return [wire.handover(record) for record in workshop.store.handovers()]
+def handovers(
+    workshop: WorkshopDep,
+    first: Annotated[int, Query(ge=0)] = 0,
+    most: Annotated[int, Query(ge=1, le=500)] = 100,
+) -> list[schemas.HandoverOut]:
+    """A page of what left, the last first."""
+    return [wire.handover(record) for record in workshop.store.handovers()[first : first + most]]
 
 
 @router.get("/handovers/{handover}/file", response_class=Response)

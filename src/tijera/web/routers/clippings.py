@@ -30,11 +30,18 @@ async def bring_in(
 
 
 @router.get("")
-def find(workshop: WorkshopDep, words: Annotated[str, Query(max_length=200)] = "") -> take_schemas.RackOut:
-    """The rack, the newest first; with words only what has them all in its name, window, day or time."""
-    slips = workshop.store.slips(find_terms(workshop, words))
-    count = workshop.store.count_clippings() if words else len(slips)
-    return take_schemas.RackOut.model_construct(slips=[take_wire.slip(workshop, each) for each in slips], count=count)
+def find(
+    workshop: WorkshopDep,
+    words: Annotated[str, Query(max_length=200)] = "",
+    first: Annotated[int, Query(ge=0)] = 0,
+    most: Annotated[int, Query(ge=1, le=500)] = 100,
+) -> take_schemas.RackOut:
+    """A page of the rack, the newest first; with words only what has them all in its name, window, day or time."""
+    terms = find_terms(workshop, words)
+    slips = [take_wire.slip(workshop, each) for each in workshop.store.slips(terms, first, most)]
+    count = workshop.store.count_clippings()
+    found = workshop.store.count_slips(terms) if terms else count
+    return take_schemas.RackOut.model_construct(slips=slips, first=first, found=found, count=count)
 
 
 @router.post("/removals", status_code=204)

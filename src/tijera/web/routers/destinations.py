@@ -38,9 +38,14 @@ _SHOWN_MOST = Size(1_200, 1_200)
 
 
 @router.get("")
-def opened(workshop: WorkshopDep) -> list[schemas.OpenedOut]:
-    """Every document that was opened, the newest first."""
-    return [schemas.OpenedOut(id=each.id, name=each.name) for each in workshop.store.destinations()]
+def opened(
+    workshop: WorkshopDep,
+    first: Annotated[int, Query(ge=0)] = 0,
+    most: Annotated[int, Query(ge=1, le=500)] = 100,
+) -> list[schemas.OpenedOut]:
+    """A page of the documents that were opened, the last opened first."""
+    every = workshop.store.destinations()[first : first + most]
+    return [schemas.OpenedOut(id=each.id, name=each.name) for each in every]
 
 
 @router.post("", status_code=201, openapi_extra=RAW_BODY)
@@ -282,7 +287,7 @@ def weigh(destination: str, workshop: WorkshopDep) -> schemas.WeightOut:
 @router.post("/{destination}/placements", status_code=201)
 def place(destination: str, body: schemas.PlaceIn, workshop: WorkshopDep) -> take_schemas.TakenOut:
     """Put a clipping at a spot; where it stands already it stays the one."""
-    placed = placing.place_once(workshop, destination, body.clipping, body.spot)
+    placed = placing.place(workshop, destination, body.clipping, body.spot, once=True)
     name = workshop.store.find(ClippingRecord, placed.clipping).name
     return take_schemas.TakenOut(clipping=placed.clipping, name=name, placement=placed.id)
 

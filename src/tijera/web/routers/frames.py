@@ -98,5 +98,5 @@ def take(frame: str, body: take_schemas.TakeIn, workshop: WorkshopDep) -> take_s
     destination = destinations.shown(workshop, body.destination)
     if not body.place or destination is None or destination.spot is None:
         return take_schemas.TakenOut(clipping=taken.id, name=taken.name, placement=None, note=note)
-    placed = placing.place_once(workshop, destination.id, taken.id, destination.spot)
+    placed = placing.place(workshop, destination.id, taken.id, destination.spot, once=True)
     return take_schemas.TakenOut(clipping=taken.id, name=taken.name, placement=placed.id, note=note)

@@ -2,7 +2,7 @@
 
 import unittest
 
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from lxml import etree
 
@@ -47,7 +47,7 @@ _BODY = st.lists(st.one_of(_BLOCK, _BREAK), min_size=1, max_size=6).map("".join)
 class AnyDocument(unittest.TestCase):
     """Whatever its shape."""
 
-    @settings(deadline=None, max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+    @settings(max_examples=60)
     @given(_BODY, st.data())
     def test_any_spots_take_pictures_and_the_text_stays(self, body: str, data: st.DataObject) -> None:
         """The copy is sound, every paragraph's text is there in order, and its own spots include the old texts."""
@@ -70,7 +70,7 @@ class AnyDocument(unittest.TestCase):
         self.assertEqual(len(again.sections), len(document.sections))
         self.assertGreaterEqual(len(again.outline.spots), len(spots))
 
-    @settings(deadline=None, max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+    @settings(max_examples=60)
     @given(_BODY)
     def test_every_width_is_positive_and_no_wider_than_its_section(self, body: str) -> None:
         """An indent that leaves nothing leaves no spot."""

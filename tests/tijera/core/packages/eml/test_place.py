@@ -229,7 +229,7 @@ class Placing(unittest.TestCase):
         self.assertEqual(write(document, wishes).data, write(document, wishes).data)
         self.assertIs(write(document, []).data, document.data)
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=40)
     @given(
         st.lists(
             st.tuples(st.integers(0, 4), st.sampled_from((Stand.IN_BODY, Stand.ATTACHED, Stand.BOTH))),

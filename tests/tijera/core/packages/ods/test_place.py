@@ -181,7 +181,7 @@ class Placing(unittest.TestCase):
         self.assertEqual(round(again.boxes[0].y.mm, 1), round(4.52 + 10 + 30 + 10 + 4 * 4.52, 1))
         self.assertIn(b'style:parent-style-name="high"', members(data)["content.xml"])
 
-    @settings(max_examples=25, deadline=None)
+    @settings(max_examples=25)
     @given(
         st.lists(
             st.tuples(

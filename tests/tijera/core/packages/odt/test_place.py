@@ -4,7 +4,7 @@ import io
 import unittest
 import zipfile
 
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from lxml import etree
 
@@ -236,7 +236,7 @@ _BLOCK = st.recursive(
 class AnyDocument(unittest.TestCase):
     """Whatever its shape."""
 
-    @settings(deadline=None, max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+    @settings(max_examples=60)
     @given(st.lists(_BLOCK, min_size=1, max_size=6).map("".join), st.data())
     def test_any_spots_take_pictures_and_the_rest_stays(self, body: str, data: st.DataObject) -> None:
         """Without what was put in, the content is the original's, canonically; ids are the same for the same bytes."""

@@ -214,7 +214,7 @@ class Placing(unittest.TestCase):
         )
         self.assertEqual(_written(open_xlsx(macros.build()), _picture("B3"))["xl/vbaProject.bin"], b"\0macro")
 
-    @settings(max_examples=25, deadline=None)
+    @settings(max_examples=25)
     @given(
         st.lists(
             st.tuples(

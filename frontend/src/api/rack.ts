@@ -1,0 +1,64 @@
+import { useInfiniteQuery } from "@tanstack/react-query";
+import { say, useBenchState } from "../app/state";
+import { refresh, showError } from "./bench";
+import { api, must, type RackPage, upload } from "./client";
+
+/** The rack: what hangs there, page by page; taking clippings off it, joining them, hanging others up. */
+
+/** So many slips come at once. */
+const PAGE = 100;
+
+/** The rack, or what was found on it, page by page as far as it was looked at. */
+export function useRack(words: string) {
+  return useInfiniteQuery({
+    queryKey: ["rack", words],
+    placeholderData: (before) => before,
+    initialPageParam: 0,
+    queryFn: async ({ pageParam }: { pageParam: number }): Promise<RackPage> =>
+      must(await api.GET("/api/v1/clippings", { params: { query: { words, first: pageParam, most: PAGE } } })),
+    getNextPageParam: (last: RackPage) => {
+      const next = last.first + last.slips.length;
+      return last.slips.length > 0 && next < last.found ? next : undefined;
+    },
+  });
+}
+
+/** Take clippings off the rack, all in one step that can be undone. */
+export async function removeClippings(slips: readonly { id: string; name: string; places: number }[]): Promise<void> {
+  const [first] = slips;
+  if (!first) return;
+  await api.POST("/api/v1/clippings/removals", { body: { clippings: slips.map((each) => each.id) } }).catch(showError);
+  useBenchState.getState().set({ clipping: null });
+  await refresh();
+  const places = slips.reduce((sum, each) => sum + each.places, 0);
+  const out = places === 0 ? "" : ` and out of ${places === 1 ? "its place" : `${places} places`}`;
+  const what = slips.length === 1 ? `${first.name} was` : `${slips.length} clippings were`;
+  say(`${what} taken off the rack${out}.`, { canUndo: true });
+}
+
+/** Join clippings on a new one, in the order in which they were taken; they stay. */
+export async function joinClippings(
+  slips: readonly { id: string; rank: number }[],
+  stacked: boolean,
+): Promise<boolean> {
+  const inOrder = [...slips].sort((a, b) => a.rank - b.rank);
+  try {
+    const made = must(
+      await api.POST("/api/v1/clippings/joins", { body: { clippings: inOrder.map((each) => each.id), stacked } }),
+    );
+    useBenchState.getState().set({ clipping: made.clippings[0] ?? null });
+    await refresh();
+    say(`${slips.length.toString()} clippings are joined on a new one; each can still be changed by itself.`, {
+      canUndo: true,
+    });
+    return true;
+  } catch (error) {
+    showError(error);
+    return false;
+  }
+}
+
+/** Hang a picture on the rack; a refusal is thrown. */
+export async function bringIn(file: Blob, name: string): Promise<{ clipping: string; name: string }> {
+  return (await upload("clippings", file, name)) as { clipping: string; name: string };
+}
