@@ -14,9 +14,9 @@ from lxml import etree
 from benchmarks.measure import Result, compare, ratio
 from tests.support.pictures import encoded, text_like
 from tests.support.xlsx import Tab, Xlsx
-from tijera.core.packages.formats import open_document, write
-from tijera.core.packages.placed import PlacedPicture
-from tijera.core.packages.zipped import open_package
+from tijera.core.packages.containers.zipped import open_package
+from tijera.core.packages.places.placed import PlacedPicture
+from tijera.core.packages.registry import open_document, write
 from tijera.core.units import Length
 
 _ROWS, _COLUMNS = 12_000, 14

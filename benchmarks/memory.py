@@ -17,8 +17,8 @@ _CHILD = """
 import re, sys
 from pathlib import Path
 from tests.support.pictures import encoded, text_like
-from tijera.core.packages.formats import open_document, report_pictures, write
-from tijera.core.packages.placed import PlacedPicture
+from tijera.core.packages.registry import open_document, report_pictures, write
+from tijera.core.packages.places.placed import PlacedPicture
 from tijera.core.units import Length
 picture = PlacedPicture(sys.argv[2], encoded(text_like(900, 560)), "png", Length.from_mm(150), Length.from_mm(90), "Tide")
 peak = lambda: int(re.search(r"VmHWM:\\s+(\\d+)", Path("/proc/self/status").read_text())[1]) / 1024

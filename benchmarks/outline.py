@@ -12,8 +12,9 @@ from lxml import etree
 from benchmarks.measure import Result, compare, ratio
 from tests.support.docx import Docx, section
 from tests.support.odt import Odt, style
-from tijera.core.packages.formats import FORMATS, TextDocument, as_text
-from tijera.core.packages.zipped import open_package
+from tijera.core.packages.containers.zipped import open_package
+from tijera.core.packages.places.format import Source, TextDocument
+from tijera.core.packages.registry import FORMATS, as_text
 from tijera.web.schemas import OutlineOut
 from tijera.web.wire import outline
 
@@ -70,7 +71,7 @@ def _measure(extension: str, data: bytes, part: str) -> list[Result]:
         etree.fromstring(xml)
 
     def opened() -> TextDocument:
-        return as_text(form.open(package))
+        return as_text(form.open(Source(data, f"a.{extension}")))
 
     def begin() -> OutlineOut:
         return outline(opened(), 0, FIRST_BLOCKS)

@@ -17,10 +17,10 @@ from tests.support.ods import Ods, row
 from tests.support.odt import Odt, p
 from tests.support.pictures import encoded, text_like
 from tests.support.xlsx import Tab, Xlsx, cells, relationships_part
-from tijera.core.packages.formats import open_document, write
-from tijera.core.packages.placed import PlacedPicture
-from tijera.core.packages.xlsx.names import TRANSITIONAL
-from tijera.core.packages.zipped import open_package
+from tijera.core.packages.containers.zipped import open_package
+from tijera.core.packages.formats.xlsx.names import TRANSITIONAL
+from tijera.core.packages.places.placed import PlacedPicture
+from tijera.core.packages.registry import open_document, write
 from tijera.core.units import Length
 
 _PICTURES, _BYTES = 30, 50_000_000

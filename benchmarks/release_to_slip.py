@@ -34,7 +34,7 @@ def run() -> Result:
         picture = workshop.frame_pixels(frame).cut(_AREA)
 
         def ours() -> int:
-            record = taking.take(workshop, frame.id, taking.Cut(taking.Kind.REGION, _AREA))
+            record = taking.take(workshop, frame.id, taking.Cut(taking.CutKind.REGION, _AREA))
             return len(store.slips()) + len(rack.thumbnail(workshop, record.id))
 
         result = ratio(

@@ -86,11 +86,19 @@ def _classes(names: list[str]) -> list[str]:
     """The test classes below some names, each by its full name."""
     loader = unittest.TestLoader()
     if names:
-        suites: Iterable[unittest.TestSuite] = (loader.loadTestsFromName(name) for name in names)
+        suites: Iterable[unittest.TestSuite] = (_suite(loader, name) for name in names)
     else:
         suites = (loader.discover(str(ROOT / "tests"), top_level_dir=str(ROOT)),)
     found = dict.fromkeys(name for suite in suites for name in _names(suite))
     return list(found)
+
+
+def _suite(loader: unittest.TestLoader, name: str) -> unittest.TestSuite:
+    """What a name stands for; a package for all below it."""
+    folder = ROOT / name.replace(".", "/")
+    if folder.is_dir():
+        return loader.discover(str(folder), top_level_dir=str(ROOT))
+    return loader.loadTestsFromName(name)
 
 
 def _names(suite: unittest.TestSuite) -> Iterator[str]:

@@ -27,7 +27,7 @@ from tijera.core.errors import (
 )
 
 if TYPE_CHECKING:
-    from tijera.core.packages.placed import Layout
+    from tijera.core.packages.places.placed import Layout
 
 EXIT_LIMIT, EXIT_REFUSED = 3, 4
 _STANDS = [
@@ -43,7 +43,7 @@ _STANDS = [
     "attached",
     "both",
 ]
-"""`tijera.core.packages.spots.Stand`, which is too heavy to import for every command; a test keeps them the same."""
+"""`tijera.core.packages.places.spots.Stand`, which is too heavy to import for every command; a test keeps them the same."""
 
 
 def main(argv: Sequence[str] | None = None) -> int:
@@ -265,8 +265,8 @@ def _check_out(arguments: argparse.Namespace) -> None:
 
 def _layout(arguments: argparse.Namespace) -> Layout:
     """How the picture is asked to stand; what its place can't do is left out there."""
-    from tijera.core.packages.placed import Align, Layout, margin_of
-    from tijera.core.packages.spots import Stand
+    from tijera.core.packages.places.placed import Align, Layout, margin_of
+    from tijera.core.packages.places.spots import Stand
 
     stand = Stand(arguments.stand) if arguments.stand else None
     if arguments.inline or arguments.attach:

@@ -11,7 +11,7 @@ from playwright.sync_api import expect
 from tests.browser.case import BrowserCase
 from tests.support.docx import members
 from tests.support.opc_checker import complaints
-from tijera.core.packages.docx.document import open_docx
+from tijera.core.packages.formats.docx.document import open_docx
 from tijera.demo.handbook import make_handbook
 
 

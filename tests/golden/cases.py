@@ -13,12 +13,12 @@ from tests.support.odt import Odt
 from tests.support.pictures import encoded, text_like
 from tests.support.xlsx import Tab, Xlsx, cells
 from tijera.core.clippings.legend import LegendLine
-from tijera.core.packages.docx.document import open_docx
-from tijera.core.packages.docx.place import write
-from tijera.core.packages.formats import open_document
-from tijera.core.packages.formats import write as write_any
-from tijera.core.packages.placed import Layout, PlacedPicture
-from tijera.core.packages.spots import Stand
+from tijera.core.packages.formats.docx.document import open_docx
+from tijera.core.packages.formats.docx.writer import write
+from tijera.core.packages.places.placed import Layout, PlacedPicture
+from tijera.core.packages.places.spots import Stand
+from tijera.core.packages.registry import open_document
+from tijera.core.packages.registry import write as write_any
 from tijera.core.units import Length
 from tijera.demo.notice import make_notice
 

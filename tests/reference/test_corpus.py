@@ -26,9 +26,10 @@ from tests.support.docx import members
 from tests.support.opc_checker import complaints
 from tests.support.pictures import encoded, text_like
 from tijera.core.errors import SpotUnknown
-from tijera.core.packages.formats import Document, View, format_of, open_document, report_pictures, write
-from tijera.core.packages.placed import Layout, PlacedPicture
-from tijera.core.packages.spots import Spot
+from tijera.core.packages.places.format import Document, View
+from tijera.core.packages.places.placed import Layout, PlacedPicture
+from tijera.core.packages.places.spots import Spot
+from tijera.core.packages.registry import format_of, open_document, report_pictures, write
 from tijera.core.units import Length
 
 _PNG = encoded(text_like(60, 40, seed=8))

@@ -16,10 +16,10 @@ import pypandoc
 from tests.support.docx import Docx, cell, paragraph, row, section, table
 from tests.support.opc_checker import complaints
 from tests.support.pictures import encoded, photograph_like, text_like
-from tijera.core.packages.docx.document import open_docx
-from tijera.core.packages.docx.place import write
-from tijera.core.packages.placed import PlacedPicture
-from tijera.core.packages.spots import Spot
+from tijera.core.packages.formats.docx.document import open_docx
+from tijera.core.packages.formats.docx.writer import write
+from tijera.core.packages.places.placed import PlacedPicture
+from tijera.core.packages.places.spots import Spot
 from tijera.core.units import Length
 from tijera.demo.handbook import make_handbook
 

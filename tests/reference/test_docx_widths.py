@@ -8,7 +8,7 @@ import unittest
 from dataclasses import dataclass, field
 
 from tests.support.docx import A4_MARGINS_1417, STRICT, TRANSITIONAL, Docx, cell, paragraph, row, section, table
-from tijera.core.packages.docx.document import open_docx
+from tijera.core.packages.formats.docx.document import open_docx
 
 _STYLE = '<w:style w:type="paragraph" w:styleId="{}"><w:name w:val="{}"/>{}<w:pPr>{}</w:pPr></w:style>'
 

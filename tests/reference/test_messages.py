@@ -9,11 +9,11 @@ import math
 import unittest
 
 from tests.support.pictures import encoded, text_like
-from tijera.core.packages.eml.mime import parse
-from tijera.core.packages.eml.transfer import base64_lines
-from tijera.core.packages.formats import open_document, report_pictures, write
-from tijera.core.packages.placed import Layout, PlacedPicture
-from tijera.core.packages.spots import Stand
+from tijera.core.packages.formats.eml.mime import parse
+from tijera.core.packages.formats.eml.transfer import base64_lines
+from tijera.core.packages.places.placed import Layout, PlacedPicture
+from tijera.core.packages.places.spots import Stand
+from tijera.core.packages.registry import open_document, report_pictures, write
 from tijera.core.units import Length
 from tijera.demo.notice import make_notice
 

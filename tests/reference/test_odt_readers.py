@@ -15,8 +15,8 @@ from odf.opendocument import OpenDocumentText, load
 
 from tests.support.docx import members
 from tests.support.pictures import encoded, text_like
-from tijera.core.packages.formats import format_of, open_document, report_pictures, write
-from tijera.core.packages.placed import PlacedPicture
+from tijera.core.packages.places.placed import PlacedPicture
+from tijera.core.packages.registry import format_of, open_document, report_pictures, write
 from tijera.core.units import Length
 
 _PNG = encoded(text_like(80, 50))

@@ -8,7 +8,7 @@ import unittest
 from dataclasses import dataclass, field
 
 from tests.support.odt import Odt, p, page, style
-from tijera.core.packages.odt.document import open_odt
+from tijera.core.packages.formats.odt.document import open_odt
 
 
 @dataclass

@@ -16,10 +16,10 @@ from docx.shared import Inches, Mm
 from tests.support.docx import members
 from tests.support.opc_checker import complaints
 from tests.support.pictures import encoded, photograph_like, text_like
-from tijera.core.packages.docx.document import open_docx
-from tijera.core.packages.docx.pictures import report_pictures
-from tijera.core.packages.docx.place import write
-from tijera.core.packages.placed import PlacedPicture
+from tijera.core.packages.formats.docx.document import open_docx
+from tijera.core.packages.formats.docx.pictures import report_pictures
+from tijera.core.packages.formats.docx.writer import write
+from tijera.core.packages.places.placed import PlacedPicture
 from tijera.core.units import Length
 
 _PNG = encoded(text_like(80, 50))

@@ -12,8 +12,8 @@ from fractions import Fraction
 
 from tests.support.ods import Ods, row
 from tests.support.xlsx import Tab, Xlsx
-from tijera.core.packages.formats import open_document
-from tijera.core.packages.xlsx.tracks import digit_px, pixels_of_width, usual_column_px, width_of_characters
+from tijera.core.packages.formats.xlsx.tracks import digit_px, pixels_of_width, usual_column_px, width_of_characters
+from tijera.core.packages.registry import open_document
 from tijera.core.units import Length
 
 _SHEETS = (

@@ -32,7 +32,7 @@ class BenchCase(unittest.TestCase):
 
     def take(self, area: Rect | None = None) -> ClippingRecord:
         """A clipping of the practice desk; the default is a part of the tide board."""
-        cut = taking.Cut(taking.Kind.REGION, area or Rect(90, 130, 900, 420))
+        cut = taking.Cut(taking.CutKind.REGION, area or Rect(90, 130, 900, 420))
         return taking.take(self.workshop, taking.freeze(self.workshop, "desk").id, cut)
 
     def open(self, data: bytes, name: str = "Rules.docx", limit: int | None = None) -> DestinationRecord:

@@ -6,7 +6,7 @@ import io
 import zipfile
 from dataclasses import dataclass, field
 
-from tijera.core.packages.odf.names import declared
+from tijera.core.packages.families.odf.names import declared
 
 TYPE = "application/vnd.oasis.opendocument.spreadsheet"
 _ALL = declared("office", "style", "text", "table", "draw", "fo", "svg", "xlink")

@@ -18,7 +18,7 @@ _TITLES = ("Tide board, outer quay", "Crew roster, week 11", "Engine log")
 def fill_rack(workshop: Workshop, count: int) -> None:
     """Hang up "Quay 0000" and so on, one every 18 minutes; straight into the table, as one transaction."""
     frame = taking.freeze(workshop, "desk")
-    first = taking.take(workshop, frame.id, taking.Cut(taking.Kind.REGION, Rect(60, 60, 320, 200)), "Quay 0000")
+    first = taking.take(workshop, frame.id, taking.Cut(taking.CutKind.REGION, Rect(60, 60, 320, 200)), "Quay 0000")
     rows = []
     for number in range(count):
         at = _BEGIN + timedelta(minutes=18 * number + 1)

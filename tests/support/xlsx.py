@@ -7,8 +7,8 @@ import zipfile
 from dataclasses import dataclass, field
 from xml.sax.saxutils import escape
 
-from tijera.core.packages.opc import relationships
-from tijera.core.packages.xlsx.names import DRAWING_TYPE, TRANSITIONAL, Names
+from tijera.core.packages.families.opc import relationships
+from tijera.core.packages.formats.xlsx.names import DRAWING_TYPE, TRANSITIONAL, XlsxNames
 
 SHEET_TYPE = "application/vnd.openxmlformats-officedocument.spreadsheetml"
 
@@ -39,7 +39,7 @@ def cells(*rows: tuple[str, ...]) -> str:
     return out
 
 
-def relationships_part(names: Names, entries: tuple[tuple[str, str, str], ...]) -> str:
+def relationships_part(names: XlsxNames, entries: tuple[tuple[str, str, str], ...]) -> str:
     """A part of relationships."""
     inside = "".join(
         f'<Relationship Id="{id_}" Type="{names.relationships}/{kind}" Target="{target}"/>'
@@ -53,7 +53,7 @@ class Xlsx:
     """Parts of a workbook; `build` writes it."""
 
     tabs: list[Tab] = field(default_factory=lambda: [Tab()])
-    names: Names = TRANSITIONAL
+    names: XlsxNames = TRANSITIONAL
     styles: str | None = None
     strings: tuple[str, ...] | None = None
     extra: dict[str, bytes] = field(default_factory=dict)

@@ -14,8 +14,8 @@ from tests.support.odt import Odt, p
 from tests.support.pictures import encoded, photograph_like, text_like
 from tijera import cli
 from tijera.cli import main
-from tijera.core.packages.docx.document import open_docx
-from tijera.core.packages.spots import Stand
+from tijera.core.packages.formats.docx.document import open_docx
+from tijera.core.packages.places.spots import Stand
 from tijera.demo.handbook import make_handbook
 from tijera.demo.notice import make_notice
 from tijera.demo.tide_table import make_tide_table

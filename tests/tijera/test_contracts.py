@@ -13,7 +13,7 @@ _VIOLATIONS = {
     "floors of the core": ("core/fit.py", "import tijera.core.imaging.encode\n"),
     "formats stand on what they share": (
         "core/packages/opc/relationships.py",
-        "import tijera.core.packages.docx.names\n",
+        "import tijera.core.packages.formats.docx.names\n",
     ),
     "the core without web": ("core/geometry.py", "import datetime\n"),
     "rows stay in the store": ("usecases/rack.py", "import peewee\n"),

@@ -33,7 +33,7 @@ def fill(workshop: Workshop) -> None:
         frame = taking.freeze(workshop, "desk")
         box = frame.windows[0].box
         inside = Rect(box.x + _INSET, box.y + _INSET, box.width - 2 * _INSET, box.height - 2 * _INSET)
-        cut = taking.Cut(taking.Kind.WINDOW, inside)
+        cut = taking.Cut(taking.CutKind.WINDOW, inside)
         taking.take(workshop, frame.id, cut, name=frame.windows[0].title)
     for window_id in order:
         desk.raise_window(window_id)

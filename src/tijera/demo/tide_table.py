@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from xml.sax.saxutils import escape
 
-from tijera.core.packages.grid import column_name
-from tijera.core.packages.opc.empty import empty_package
-from tijera.core.packages.xlsx.names import MAIN_TYPES, TRANSITIONAL
+from tijera.core.packages.families.opc.empty import empty_package
+from tijera.core.packages.formats.xlsx.names import MAIN_TYPES, TRANSITIONAL
+from tijera.core.packages.places.grid import column_name
 
 NAME = "Tide table.xlsx"
 _FAMILY = "application/vnd.openxmlformats-officedocument.spreadsheetml"

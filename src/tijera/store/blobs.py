@@ -61,7 +61,7 @@ class Blobs:
         return self._folder / key[:2] / key
 
 
-class Derived:
+class DerivedFiles:
     """A folder of what can be made again at any time, such as thumbnails: made once, kept by a key of words."""
 
     def __init__(self, folder: Path) -> None:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from pydantic import BaseModel, ConfigDict
 
-from tijera.core.packages.placed import Align, Layout
-from tijera.core.packages.spots import Stand
+from tijera.core.packages.places.placed import Align, Layout
+from tijera.core.packages.places.spots import Stand
 from tijera.core.units import Length
 
 

@@ -6,7 +6,7 @@ from dataclasses import asdict
 
 from pydantic import BaseModel, ConfigDict
 
-from tijera.core.packages.eml.compose import Letter
+from tijera.core.packages.formats.eml.compose import Letter
 
 
 class _Letter(BaseModel):

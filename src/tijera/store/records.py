@@ -10,7 +10,7 @@ from tijera.core.clippings.sheet import Sheet
 from tijera.core.frames.frame import Monitor, WindowBox, scale_factor_of
 from tijera.core.frames.freehand import Outline
 from tijera.core.geometry import Rect, Size
-from tijera.core.packages.placed import PLAIN, Layout
+from tijera.core.packages.places.placed import PLAIN, Layout
 
 SHEET_DIGITS = 16
 """Of a sheet's key in a version: enough to tell sheets apart."""
@@ -71,7 +71,7 @@ class ClippingRecord:
     crop_height: int
     taken_at: str
     kind: str
-    """Of the cut; see `tijera.usecases.taking.Kind`."""
+    """Of the cut; see `tijera.usecases.taking.CutKind`."""
     window: str | None
     """The title of the window that it shows most of."""
     scale_factor: float

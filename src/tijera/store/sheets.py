@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from tijera.core.clippings.sheet import Edge, Room, Sheet, Tones, Turn
+from tijera.core.clippings.sheet import Edge, Margins, Sheet, Tones, Turn
 from tijera.core.marks.mark import Mark
 
 
@@ -81,7 +81,7 @@ def sheet_of_json(data: bytes) -> Sheet:
         marks,
         Turn(**kept.turn.model_dump()),
         Tones(**kept.tones.model_dump()),
-        Room(**kept.room.model_dump()),
+        Margins(**kept.room.model_dump()),
         kept.ground,
         Edge(**kept.edge.model_dump()),
         kept.scale,

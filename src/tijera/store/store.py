@@ -17,7 +17,7 @@ from peewee import SQL, Model, SqliteDatabase
 
 from tijera.core.errors import NotFound, NothingToUndo, Superseded
 from tijera.store import models
-from tijera.store.blobs import Blobs, Derived
+from tijera.store.blobs import Blobs, DerivedFiles
 from tijera.store.finding import count_query, slips_query
 from tijera.store.migrations import migrate
 from tijera.store.records import (
@@ -121,7 +121,7 @@ class Store:
     def __init__(self, folder: Path, now: Callable[[], str]) -> None:
         folder.mkdir(parents=True, exist_ok=True)
         self.blobs = Blobs(folder / "blobs")
-        self.thumbnails = Derived(folder / "thumbnails")
+        self.thumbnails = DerivedFiles(folder / "thumbnails")
         self._now = now
         self._database = SqliteDatabase(
             str(folder / "tijera.sqlite"),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from tijera.core.naming import file_name
-from tijera.core.packages.formats import Document
+from tijera.core.packages.places.format import Document
 from tijera.store.records import DestinationRecord
 from tijera.usecases.changing import change_one
 from tijera.usecases.workshop import Workshop

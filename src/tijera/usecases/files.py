@@ -11,13 +11,13 @@ from tijera.core.errors import SpotUnknown
 from tijera.core.fit import Measures, WidthRule
 from tijera.core.geometry import Rect
 from tijera.core.imaging.decode import decode
-from tijera.core.packages.formats import breaks_seal, open_document, report_pictures, write
-from tijera.core.packages.grid import CellRange, columns_of
-from tijera.core.packages.placed import PLAIN, Layout, PlacedPicture
-from tijera.core.packages.reports import PictureReport
-from tijera.core.packages.spots import Spot
-from tijera.core.packages.takeout import PictureFile, pictures_of
-from tijera.core.packages.zipped import Guards
+from tijera.core.packages.containers.zipped import Guards
+from tijera.core.packages.places.grid import CellRange, columns_of
+from tijera.core.packages.places.placed import PLAIN, Layout, PlacedPicture
+from tijera.core.packages.places.reports import PictureReport
+from tijera.core.packages.places.spots import Spot
+from tijera.core.packages.places.taking_out import PictureFile, pictures_of
+from tijera.core.packages.registry import breaks_seal, open_document, report_pictures, write
 from tijera.core.placing.possible import check_possible
 from tijera.core.placing.stands import Wish, stand_in
 from tijera.core.units import PIXELS_PER_INCH, Length

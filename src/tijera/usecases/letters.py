@@ -7,10 +7,11 @@ from dataclasses import replace
 from email.utils import format_datetime
 
 from tijera.core.errors import NotFound
-from tijera.core.packages.eml.compose import Letter, compose
-from tijera.core.packages.formats import Document, as_text, open_document
-from tijera.core.packages.relocating import find_again
-from tijera.core.packages.spots import Spot, Stand
+from tijera.core.packages.formats.eml.compose import Letter, compose
+from tijera.core.packages.places.finding_again import find_again
+from tijera.core.packages.places.format import Document
+from tijera.core.packages.places.spots import Spot, Stand
+from tijera.core.packages.registry import as_text, open_document
 from tijera.store.letters import letter_as_json, letter_from_json
 from tijera.store.records import DestinationRecord
 from tijera.usecases.destinations import CURRENT, document_of

@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 from dataclasses import dataclass, field, replace
 
-from tijera.core.budget.ladder import Rendition, cut_from_jpeg, first_rendition
+from tijera.core.budget.ladder import Rendition, first_rendition
 from tijera.core.clippings.composing import base_picture, compose, drawn_marks, ground_of, under_marks
 from tijera.core.clippings.cutting import Clipping
 from tijera.core.clippings.measures import natural_scale
@@ -22,7 +22,6 @@ from tijera.store.sheets import sheet_of_json
 from tijera.store.store import Store
 from tijera.usecases.recent import Recent
 
-_JPEG = b"\xff\xd8"
 AS_TAKEN = "as-taken"
 """The version of a mat's picture that is neither turned nor toned."""
 
@@ -145,10 +144,7 @@ class Pictures:
     def _make_first(self, frame: FrameRecord, record: ClippingRecord, px_per_pt: float | None) -> Rendition:
         picture, clipping = self.finished(record, px_per_pt), self.clipping(record)
         original = None if frame.original is None else self.store.blobs.get(frame.original)
-        is_whole = clipping.is_whole_frame
-        if original is not None and original.startswith(_JPEG) and not is_whole and not picture.has_alpha:
-            return cut_from_jpeg(picture)
-        return first_rendition(picture, original if is_whole else None)
+        return first_rendition(picture, original, is_whole=clipping.is_whole_frame)
 
 
 @dataclass(frozen=True)

@@ -12,10 +12,10 @@ from tijera.core.clippings.legend import legend_of
 from tijera.core.errors import LengthUnreadable
 from tijera.core.fit import WidthRule, natural_width
 from tijera.core.naming import clean_name, file_name, file_stem
-from tijera.core.packages.formats import caption_words, format_of, report_pictures, write
-from tijera.core.packages.placed import Layout, PlacedPicture, Written
-from tijera.core.packages.spots import Crop
-from tijera.core.packages.takeout import stored_name
+from tijera.core.packages.places.placed import Layout, PlacedPicture, Written
+from tijera.core.packages.places.spots import Crop
+from tijera.core.packages.places.taking_out import stored_name
+from tijera.core.packages.registry import caption_words, format_of, report_pictures, write
 from tijera.core.units import Length
 from tijera.store.records import ClippingRecord, DestinationRecord, HandoverRecord, PlacementRecord
 from tijera.usecases.changing import change_one

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from tijera.core.errors import FormatUnknown, NotFound, PartInUse
 from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.encode import encode_frame, encode_jpeg, encode_png
+from tijera.core.imaging.kinds import JPEG, PNG, by_ending
 from tijera.core.imaging.resize import shrink_to_fit
 from tijera.core.naming import clean_name, file_stem
 from tijera.core.units import PIXELS_PER_INCH
@@ -115,15 +116,15 @@ def save(workshop: Workshop, clipping_id: str, file_format: str) -> SavedPicture
     record = workshop.store.find(ClippingRecord, clipping_id)
     picture = workshop.pictures.finished(record)
     density = record.scale_factor * PIXELS_PER_INCH
-    if file_format == "png":
+    kind = by_ending(file_format)
+    if kind is PNG:
         data = encode_png(picture, density_ppi=density)
-    elif file_format in ("jpeg", "jpg"):
+    elif kind is JPEG:
         data = encode_jpeg(picture, _SAVED_JPEG_QUALITY, full_colour=True, density_ppi=density)
     else:
         raise FormatUnknown(format=file_format)
-    extension = "png" if file_format == "png" else "jpg"
-    media_type = "image/png" if file_format == "png" else "image/jpeg"
-    return SavedPicture(data, f"{file_stem(leaving(workshop, record, record.name))}.{extension}", media_type)
+    stem = file_stem(leaving(workshop, record, record.name))
+    return SavedPicture(data, f"{stem}.{kind.ending}", kind.media_type)
 
 
 def note_saved(workshop: Workshop, saved: SavedPicture) -> HandoverRecord:

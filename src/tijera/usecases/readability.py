@@ -9,8 +9,9 @@ from tijera.core.clippings.measures import natural_scale
 from tijera.core.geometry import Rect
 from tijera.core.imaging.lettering import TextSize, smallest_text
 from tijera.core.marks.operations import joined
-from tijera.core.packages.formats import View, format_of
-from tijera.core.packages.spots import Spot
+from tijera.core.packages.places.format import View
+from tijera.core.packages.places.spots import Spot
+from tijera.core.packages.registry import format_of
 from tijera.core.placing.readability import SMALL_PT, Grade, grade_of
 from tijera.core.units import POINTS_PER_INCH, Length
 from tijera.store.records import ClippingRecord, DestinationRecord

@@ -11,7 +11,7 @@ from tijera.core.clippings.measures import PlacedAs
 from tijera.core.clippings.sheet import Turn
 from tijera.core.fit import Measures, WidthRule
 from tijera.core.geometry import Size
-from tijera.core.packages.spots import Spot
+from tijera.core.packages.places.spots import Spot
 from tijera.core.placing.stands import Rule, Wish, stand_alike, stand_in
 from tijera.core.units import Length
 from tijera.store.records import ClippingRecord, DestinationRecord, PlacementRecord

@@ -14,10 +14,11 @@ from tijera.core.frames.freehand import Outline
 from tijera.core.frames.panes import find_panes
 from tijera.core.frames.source import Grab
 from tijera.core.geometry import Rect, Size
-from tijera.core.imaging.decode import decode, sniff
+from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_png
+from tijera.core.imaging.kinds import PNG
 from tijera.core.imaging.picture import Picture
-from tijera.core.packages.spots import WHOLE, Crop
+from tijera.core.packages.places.spots import WHOLE, Crop
 from tijera.core.units import PIXELS_PER_INCH
 from tijera.store.records import ClippingRecord, FrameRecord, KeptPointer
 from tijera.usecases.naming import found_as, free_name
@@ -26,7 +27,7 @@ from tijera.usecases.workshop import Workshop
 LAST_AREA = "last area"
 
 
-class Kind(StrEnum):
+class CutKind(StrEnum):
     """Kinds of cut."""
 
     REGION = "region"
@@ -43,7 +44,7 @@ class Kind(StrEnum):
 class Cut:
     """What is to be cut out of a frame, in frame pixels."""
 
-    kind: Kind
+    kind: CutKind
     area: Rect | None
     outline: tuple[tuple[float, float], ...] | None = None
     window: str | None = None
@@ -56,7 +57,7 @@ class Cut:
 class LastArea:
     """The last cut, found again on a frame."""
 
-    kind: Kind
+    kind: CutKind
     area: Rect
     outline: tuple[tuple[float, float], ...] | None
     window: str | None
@@ -101,7 +102,7 @@ def bring_frame(workshop: Workshop, data: bytes, source_id: str, title: str, sca
         raise InputTooHeavy(name=title or "frame", most_bytes=workshop.guards.file_bytes)
     picture = decode(data, title or "frame")
     # A PNG is kept as it came; encoding it once more would only cost time.
-    blob = workshop.keep_frame(picture, data if sniff(data) == "PNG" and not picture.has_alpha else None)
+    blob = workshop.keep_frame(picture, data if PNG.is_in(data) and not picture.has_alpha else None)
     return _add_frame(workshop, source_id, picture.size, blob, scale_factor, title)
 
 
@@ -141,7 +142,7 @@ def weigh_area(workshop: Workshop, frame_id: str, area: Rect) -> int:
     """What a cut of this area would weigh in a document, before it is taken. Raises `NotFound`, `AreaOutside`."""
     frame = workshop.store.find(FrameRecord, frame_id)
     clipping = Clipping.uncropped(frame.size, area, frame.scale_factor_of(area))
-    return workshop.pictures.first_rendition(_record("", frame, clipping.area, Kind.REGION, "", "")).bytes
+    return workshop.pictures.first_rendition(_record("", frame, clipping.area, CutKind.REGION, "", "")).bytes
 
 
 def take(
@@ -204,7 +205,7 @@ def _known(workshop: Workshop, clipping_id: str) -> ClippingRecord | None:
 
 
 def _window(frame: FrameRecord, cut: Cut) -> WindowBox | None:
-    if cut.kind is not Kind.WINDOW or cut.window is None:
+    if cut.kind is not CutKind.WINDOW or cut.window is None:
         return None
     window = next((each for each in frame.windows if each.id == cut.window), None)
     if window is None:
@@ -266,7 +267,7 @@ def _remember(workshop: Workshop, frame: FrameRecord, cut: Cut, area: Rect) -> N
         "outline": cut.outline,
     }
     kept |= {"window": cut.window, "title": title, "content_only": cut.content_only}
-    if cut.kind is not Kind.LONG_PAGE:
+    if cut.kind is not CutKind.LONG_PAGE:
         workshop.store.remember(LAST_AREA, json.dumps(kept))
 
 
@@ -280,8 +281,8 @@ def last_area(workshop: Workshop, frame_id: str) -> LastArea | None:
     if kept is None:
         return None
     last = json.loads(kept)
-    kind, outline = Kind(last["kind"]), last["outline"]
-    if kind is Kind.WINDOW and last["window"] is not None:
+    kind, outline = CutKind(last["kind"]), last["outline"]
+    if kind is CutKind.WINDOW and last["window"] is not None:
         same = [each for each in frame.windows if each.id == last["window"]]
         alike = same or [each for each in frame.windows if each.title == last["title"]]
         if not alike:
@@ -295,7 +296,7 @@ def last_area(workshop: Workshop, frame_id: str) -> LastArea | None:
         return LastArea(kind, area, points, None, last["content_only"], None)
     part = area.within(frame.size)
     note = f"The last area, {area}, does not lie on this screen of {frame.size} px; this is the part that does."
-    return None if part is None else LastArea(Kind.REGION, part, None, None, content_only=False, note=note)
+    return None if part is None else LastArea(CutKind.REGION, part, None, None, content_only=False, note=note)
 
 
 # Pictures from elsewhere
@@ -324,7 +325,7 @@ def bring_in(workshop: Workshop, data: bytes, file_name: str, crop: Crop = WHOLE
     )
     stem = re.sub(r"\.[A-Za-z0-9]{2,5}$", "", file_name.replace("\\", "/").split("/")[-1]).strip()
     now = workshop.now()
-    record = _record(workshop.new_id(), frame, Rect.whole(picture.size), Kind.PICTURE, "", now)
+    record = _record(workshop.new_id(), frame, Rect.whole(picture.size), CutKind.PICTURE, "", now)
     record = replace(record, found_as=found_as(workshop, now)).cropped_to(crop.rectangle(picture.size))
     workshop.store.add(frame)
     with workshop.store.change("Bring in") as change:
@@ -333,7 +334,7 @@ def bring_in(workshop: Workshop, data: bytes, file_name: str, crop: Crop = WHOLE
         return change.save(record)
 
 
-def _record(id_: str, frame: FrameRecord, area: Rect, kind: Kind, name: str, taken_at: str) -> ClippingRecord:
+def _record(id_: str, frame: FrameRecord, area: Rect, kind: CutKind, name: str, taken_at: str) -> ClippingRecord:
     return ClippingRecord(
         id=id_,
         frame=frame.id,

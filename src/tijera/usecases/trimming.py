@@ -18,7 +18,7 @@ from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.picture import Picture
 from tijera.core.marks.kinds import Drawn, kind_of
 from tijera.core.marks.mark import Mark
-from tijera.core.packages.spots import Spot
+from tijera.core.packages.places.spots import Spot
 from tijera.core.placing.stands import Wish, stand_in
 from tijera.core.units import Length
 from tijera.store.records import ClippingRecord, DestinationRecord, PlacementRecord

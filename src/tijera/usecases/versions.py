@@ -12,9 +12,10 @@ from enum import StrEnum
 from pathlib import Path
 
 from tijera.core.errors import ChangedOnDisk, FileUnreachable, NotFound
-from tijera.core.packages.formats import Document, View, as_sheets, format_of, open_document
-from tijera.core.packages.relocating import find_again, find_cells_again
-from tijera.core.packages.spots import Spot
+from tijera.core.packages.places.finding_again import find_again, find_cells_again
+from tijera.core.packages.places.format import Document, View
+from tijera.core.packages.places.spots import Spot
+from tijera.core.packages.registry import as_sheets, format_of, open_document
 from tijera.store.records import ClippingRecord, DestinationRecord, PlacementRecord
 from tijera.usecases.destinations import CURRENT, document_of, open_destination
 from tijera.usecases.placing import rendition_bytes, write_copy

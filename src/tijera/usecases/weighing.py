@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from tijera.core.packages.formats import open_document, report_pictures
-from tijera.core.packages.reports import PictureReport
+from tijera.core.packages.places.reports import PictureReport
+from tijera.core.packages.registry import open_document, report_pictures
 from tijera.store.records import DestinationRecord
 from tijera.usecases.destinations import document_of
 from tijera.usecases.placing import write_copy

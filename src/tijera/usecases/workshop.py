@@ -17,9 +17,10 @@ from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.encode import encode_frame
 from tijera.core.imaging.lettering import TextSize
 from tijera.core.imaging.picture import Picture
-from tijera.core.packages.formats import Document, open_document
-from tijera.core.packages.placed import Written
-from tijera.core.packages.zipped import Guards
+from tijera.core.packages.containers.zipped import Guards
+from tijera.core.packages.places.format import Document
+from tijera.core.packages.places.placed import Written
+from tijera.core.packages.registry import open_document
 from tijera.store.records import FrameRecord
 from tijera.store.store import Store
 from tijera.usecases.pictures import Pictures

@@ -11,7 +11,7 @@ from tijera.core.geometry import Rect
 from tijera.web.wire_base import Id, RectWire, Wire
 
 
-class BoxOut(Wire):
+class ScreenBoxOut(Wire):
     """A rectangle in pixels that may lie partly outside."""
 
     x: int
@@ -20,7 +20,7 @@ class BoxOut(Wire):
     height: int
 
     @classmethod
-    def of(cls, rect: Rect) -> BoxOut:
+    def of(cls, rect: Rect) -> ScreenBoxOut:
         """From the core's rectangle."""
         return cls(x=rect.x, y=rect.y, width=rect.width, height=rect.height)
 
@@ -56,7 +56,7 @@ class MonitorOut(Wire):
 
     id: str
     name: str
-    box: BoxOut
+    box: ScreenBoxOut
     scale_factor: float
 
 
@@ -64,7 +64,7 @@ class MenuHeadOut(Wire):
     """The word that opens a menu."""
 
     title: str
-    box: BoxOut
+    box: ScreenBoxOut
 
 
 class LiveWindowOut(Wire):
@@ -72,8 +72,8 @@ class LiveWindowOut(Wire):
 
     id: str
     title: str
-    box: BoxOut
-    content: BoxOut
+    box: ScreenBoxOut
+    content: ScreenBoxOut
     depth: int
     version: str
     can_scroll: bool
@@ -87,9 +87,9 @@ class OpenMenuOut(Wire):
 
     window: str
     title: str
-    box: BoxOut
+    box: ScreenBoxOut
     items: list[str]
-    item_boxes: list[BoxOut]
+    item_boxes: list[ScreenBoxOut]
     version: str
 
 
@@ -134,8 +134,8 @@ class WindowBoxOut(Wire):
 
     id: str
     title: str
-    box: BoxOut
-    content: BoxOut | None
+    box: ScreenBoxOut
+    content: ScreenBoxOut | None
     depth: int
     is_covered: bool
     is_whole: bool

@@ -43,7 +43,9 @@ def _ability(abilities: Abilities, name: str) -> wire.AbilityOut:
 
 def monitor(each: Monitor) -> wire.MonitorOut:
     """A monitor."""
-    return wire.MonitorOut(id=each.id, name=each.name, box=wire.BoxOut.of(each.box), scale_factor=each.scale_factor)
+    return wire.MonitorOut(
+        id=each.id, name=each.name, box=wire.ScreenBoxOut.of(each.box), scale_factor=each.scale_factor
+    )
 
 
 def live_view(view: LiveView) -> wire.LiveViewOut:
@@ -57,14 +59,14 @@ def live_view(view: LiveView) -> wire.LiveViewOut:
             wire.LiveWindowOut(
                 id=window.id,
                 title=window.title,
-                box=wire.BoxOut.of(window.box),
-                content=wire.BoxOut.of(window.content),
+                box=wire.ScreenBoxOut.of(window.box),
+                content=wire.ScreenBoxOut.of(window.content),
                 depth=window.depth,
                 version=window.version,
                 can_scroll=window.can_scroll,
                 scrolled_px=window.scrolled_px,
                 most_px=window.most_px,
-                menus=[wire.MenuHeadOut(title=each.title, box=wire.BoxOut.of(each.box)) for each in window.menus],
+                menus=[wire.MenuHeadOut(title=each.title, box=wire.ScreenBoxOut.of(each.box)) for each in window.menus],
             )
             for window in view.windows
         ],
@@ -76,9 +78,9 @@ def _menu(menu: OpenMenu) -> wire.OpenMenuOut:
     return wire.OpenMenuOut(
         window=menu.window,
         title=menu.title,
-        box=wire.BoxOut.of(menu.box),
+        box=wire.ScreenBoxOut.of(menu.box),
         items=list(menu.items),
-        item_boxes=[wire.BoxOut.of(each) for each in menu.item_boxes],
+        item_boxes=[wire.ScreenBoxOut.of(each) for each in menu.item_boxes],
         version=menu.version,
     )
 
@@ -97,8 +99,8 @@ def frame(record: FrameRecord) -> wire.FrameOut:
             wire.WindowBoxOut(
                 id=each.id,
                 title=each.title,
-                box=wire.BoxOut.of(each.box),
-                content=None if each.content is None else wire.BoxOut.of(each.content),
+                box=wire.ScreenBoxOut.of(each.box),
+                content=None if each.content is None else wire.ScreenBoxOut.of(each.content),
                 depth=each.depth,
                 is_covered=is_covered(each, record.windows),
                 is_whole=each.is_whole,

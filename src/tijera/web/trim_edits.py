@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from tijera.core.clippings import edits
-from tijera.core.clippings.sheet import Edge, Room, Sheet, Tones, Turn
+from tijera.core.clippings.sheet import Edge, Margins, Sheet, Tones, Turn
 from tijera.core.geometry import Rect
 from tijera.core.marks.kinds import kind_of
 from tijera.core.marks.mark import Mark
@@ -100,7 +100,7 @@ def _change(workshop: Workshop, record: ClippingRecord, each: Any) -> Change:  #
         ),
         wire.RoomEdit: lambda: (
             "Give room to",
-            _on_marks(lambda sheet: replace(sheet, room=Room(**each.room.model_dump()), ground=each.ground)),
+            _on_marks(lambda sheet: replace(sheet, room=Margins(**each.room.model_dump()), ground=each.ground)),
         ),
         wire.EdgeEdit: lambda: ("Edge", _on_marks(lambda sheet: replace(sheet, edge=Edge(**each.edge.model_dump())))),
         wire.ScaleEdit: lambda: ("Scale", _on_marks(lambda sheet: replace(sheet, scale=each.scale))),

@@ -8,7 +8,7 @@ from tijera.core.clippings.composing import layout_of
 from tijera.core.clippings.legend import legend_of
 from tijera.core.marks.colours import COLOURS
 from tijera.core.marks.kinds import Drawn, kind_of, kinds
-from tijera.core.marks.mark import Amount, Choice, Kind, Option, Switch, Value
+from tijera.core.marks.mark import Amount, Choice, MarkKind, Option, Switch, Value
 from tijera.core.marks.tint import COLOURS as TINTS
 from tijera.store.records import ClippingRecord
 from tijera.usecases import consent
@@ -33,7 +33,7 @@ def all_kinds(workshop: Workshop) -> wire.KindsOut:
     )
 
 
-def _kind(kind: Kind[object], style: dict[str, Value]) -> wire.KindOut:
+def _kind(kind: MarkKind[object], style: dict[str, Value]) -> wire.KindOut:
     values = {**kind.defaults(), **style}
     return wire.KindOut.model_validate(
         {

@@ -6,13 +6,14 @@ import hashlib
 from collections.abc import Iterable
 from dataclasses import asdict
 
-from tijera.core.packages.eml.compose import Letter
-from tijera.core.packages.eml.document import Attachment, EmlDocument
-from tijera.core.packages.eml.shown import Arrival
-from tijera.core.packages.formats import SheetDocument, TextDocument, format_of
-from tijera.core.packages.grid import GridSheet, Tracks
-from tijera.core.packages.placed import Layout
-from tijera.core.packages.spots import Block, Container, Spot, spot_ids
+from tijera.core.packages.formats.eml.compose import Letter
+from tijera.core.packages.formats.eml.document import Attachment, EmlDocument
+from tijera.core.packages.formats.eml.shown import Arrival
+from tijera.core.packages.places.format import SheetDocument, TextDocument
+from tijera.core.packages.places.grid import GridSheet, Tracks
+from tijera.core.packages.places.placed import Layout
+from tijera.core.packages.places.spots import Block, Container, Spot, spot_ids
+from tijera.core.packages.registry import format_of
 from tijera.store.records import HandoverRecord
 from tijera.usecases import destinations, placing, standings
 from tijera.usecases.standings import Standing

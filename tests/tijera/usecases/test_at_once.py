@@ -15,7 +15,7 @@ from tijera.core.clippings import edits
 from tijera.core.clippings.sheet import Sheet
 from tijera.core.errors import ChangedElsewhere, Superseded, TijeraError
 from tijera.core.geometry import Rect
-from tijera.core.packages.placed import Align
+from tijera.core.packages.places.placed import Align
 from tijera.store.records import ClippingRecord, DestinationRecord, PlacementRecord
 from tijera.usecases import destinations, placing, rack, taking, trimming
 
@@ -89,7 +89,7 @@ class AtOnce(BenchCase):
     def test_names_ranks_and_places_are_given_once(self) -> None:
         """Ten takes at once have ten names and ten ranks; ten placings of one clipping make one placement."""
         frame = taking.freeze(self.workshop, "desk")
-        cut = taking.Cut(taking.Kind.REGION, Rect(90, 130, 300, 200))
+        cut = taking.Cut(taking.CutKind.REGION, Rect(90, 130, 300, 200))
         taken = at_once(*(lambda: taking.take(self.workshop, frame.id, cut) for _ in range(10)))
         records = [each for each in taken if isinstance(each, ClippingRecord)]
         self.assertEqual((len({each.name for each in records}), len({each.rank for each in records})), (10, 10))

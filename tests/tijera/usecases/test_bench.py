@@ -26,7 +26,7 @@ from tijera.core.fit import WidthRule
 from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.decode import decode
 from tijera.core.naming import file_stem
-from tijera.core.packages.docx.document import open_docx
+from tijera.core.packages.formats.docx.document import open_docx
 from tijera.core.units import Length
 from tijera.demo.example import fill
 from tijera.demo.handbook import make_handbook

@@ -8,9 +8,9 @@ from tests.support.bench import BenchCase
 from tests.support.docx import Docx, paragraph, section
 from tests.support.pictures import encoded, text_like
 from tijera.core.fit import WidthRule
-from tijera.core.packages.formats import open_document, report_pictures
-from tijera.core.packages.placed import Layout
-from tijera.core.packages.spots import Stand
+from tijera.core.packages.places.placed import Layout
+from tijera.core.packages.places.spots import Stand
+from tijera.core.packages.registry import open_document, report_pictures
 from tijera.core.units import Length
 from tijera.store.records import ClippingRecord
 from tijera.usecases import placing, standings, trimming

@@ -16,7 +16,7 @@ from tijera.store.records import ClippingRecord, FrameRecord
 from tijera.usecases import destinations, longpages, placing, rack, taking
 from tijera.usecases.jobs import Job
 from tijera.usecases.options import change_options, options
-from tijera.usecases.taking import Cut, Kind
+from tijera.usecases.taking import Cut, CutKind
 
 
 class TakingCase(BenchCase):
@@ -32,7 +32,7 @@ class TakingCase(BenchCase):
         """The practice desk."""
         return self.workshop.desktop("desk")
 
-    def cut(self, kind: Kind, area: Rect | None = None, **more: object) -> ClippingRecord:
+    def cut(self, kind: CutKind, area: Rect | None = None, **more: object) -> ClippingRecord:
         """Cut something out of the frame."""
         return taking.take(self.workshop, self.frame.id, Cut(kind, area, **more))  # type: ignore[arg-type]
 
@@ -47,8 +47,8 @@ class Kinds(TakingCase):
     def test_a_covered_window_is_cut_from_its_own_picture(self) -> None:
         """With its frame or without; the pointer stays where it was on it."""
         window = next(each for each in self.frame.windows if each.id == "harbour-chart")
-        whole = self.cut(Kind.WINDOW, window="harbour-chart")
-        inner = self.cut(Kind.WINDOW, window="harbour-chart", content_only=True, pointer=True)
+        whole = self.cut(CutKind.WINDOW, window="harbour-chart")
+        inner = self.cut(CutKind.WINDOW, window="harbour-chart", content_only=True, pointer=True)
         self.assertEqual(whole.area.size, window.box.size)
         self.assertTrue(np.array_equal(self.pixels(whole), self.desk.window("harbour-chart").pixels))
         self.assertEqual(self.pixels(inner).shape[:2], (720, 990))
@@ -63,12 +63,12 @@ class Kinds(TakingCase):
         """After a restart it is gone, and that is said."""
         again = self.open_workshop()
         with self.assertRaises(WindowForgotten):
-            taking.take(again, self.frame.id, Cut(Kind.WINDOW, None, window="harbour-chart"))
+            taking.take(again, self.frame.id, Cut(CutKind.WINDOW, None, window="harbour-chart"))
         self.assertEqual(again.store.clippings(), [])
 
     def test_an_outline_is_taken_with_its_bounds(self) -> None:
         """What lies outside is transparent and empty."""
-        record = self.cut(Kind.FREEHAND, outline=((100.0, 200.0), (180.5, 210.0), (140.0, 290.0)))
+        record = self.cut(CutKind.FREEHAND, outline=((100.0, 200.0), (180.5, 210.0), (140.0, 290.0)))
         self.assertEqual(str(record.area), "81 × 90 at 100, 200")
         pixels = self.pixels(record)
         self.assertEqual(pixels[0, 80].tolist(), [0, 0, 0, 0])
@@ -79,20 +79,20 @@ class Kinds(TakingCase):
     def test_wrong_areas_are_refused_and_nothing_is_hung_up(self) -> None:
         """Half outside, none at all, a window that is not there."""
         with self.assertRaises(AreaOutside):
-            self.cut(Kind.REGION, Rect(4_400, 1_300, 200, 200))
+            self.cut(CutKind.REGION, Rect(4_400, 1_300, 200, 200))
         with self.assertRaises(AreaOutside):
-            self.cut(Kind.REGION, Rect(-20, 30, 60, 60))
+            self.cut(CutKind.REGION, Rect(-20, 30, 60, 60))
         with self.assertRaises(AreaEmpty):
-            self.cut(Kind.REGION)
+            self.cut(CutKind.REGION)
         with self.assertRaises(AreaEmpty):
-            self.cut(Kind.FREEHAND, outline=((5.0, 5.0), (6.0, 6.0)))
+            self.cut(CutKind.FREEHAND, outline=((5.0, 5.0), (6.0, 6.0)))
         with self.assertRaises(NotFound):
-            self.cut(Kind.WINDOW, window="nobody")
+            self.cut(CutKind.WINDOW, window="nobody")
         self.assertEqual(self.workshop.store.clippings(), [])
 
     def test_asked_twice_with_one_id_it_is_taken_once(self) -> None:
         """As after a broken connection; and placed once."""
-        cut = Cut(Kind.REGION, Rect(50, 60, 200, 100))
+        cut = Cut(CutKind.REGION, Rect(50, 60, 200, 100))
         records = [taking.take(self.workshop, self.frame.id, cut, None, "0123456789ab") for _ in range(2)]
         self.assertEqual(records[0], records[1])
         self.assertEqual(len(self.workshop.store.clippings()), 1)
@@ -101,7 +101,7 @@ class Kinds(TakingCase):
         """Until the clipping is renamed: then it is the name."""
         destination = self.open(make_handbook())
         spot = next(iter(destinations.document_of(self.workshop, destination).spots())).id
-        record = self.cut(Kind.REGION, Rect(90, 130, 900, 420))
+        record = self.cut(CutKind.REGION, Rect(90, 130, 900, 420))
         placed = placing.place(self.workshop, destination.id, record.id, spot)
         self.assertEqual(placed.description, "Tide board, outer quay")
         rack.rename(self.workshop, record.id, "Low water on Thursday")
@@ -116,7 +116,7 @@ class Kinds(TakingCase):
         data = encoded(text_like(320, 200))
         frame = taking.bring_frame(self.workshop, data, "share", "Fares", 2.0)
         self.assertEqual(self.workshop.store.blobs.get(frame.blob), data)
-        record = taking.take(self.workshop, frame.id, Cut(Kind.REGION, Rect(10, 10, 100, 50)))
+        record = taking.take(self.workshop, frame.id, Cut(CutKind.REGION, Rect(10, 10, 100, 50)))
         self.assertEqual((record.scale_factor, record.window), (2.0, "Fares"))
         self.assertIsNone(taking.changed_since(self.workshop, frame.id))
 
@@ -130,27 +130,27 @@ class LastArea(TakingCase):
 
     def test_the_same_area_the_same_outline_the_same_window(self) -> None:
         """Also by another opening of the store."""
-        self.cut(Kind.REGION, Rect(50, 60, 200, 100))
+        self.cut(CutKind.REGION, Rect(50, 60, 200, 100))
         again = self.open_workshop()
         last = taking.last_area(again, taking.freeze(again, "desk").id)
-        self.assertEqual(last and (last.kind, str(last.area)), (Kind.REGION, "200 × 100 at 50, 60"))
+        self.assertEqual(last and (last.kind, str(last.area)), (CutKind.REGION, "200 × 100 at 50, 60"))
         points = ((100.0, 200.0), (180.0, 210.0), (140.0, 290.0))
-        self.cut(Kind.FREEHAND, outline=points)
+        self.cut(CutKind.FREEHAND, outline=points)
         last = taking.last_area(self.workshop, self.frame.id)
         self.assertEqual(last and last.outline, points)
-        self.cut(Kind.WINDOW, window="quay-clock", content_only=True)
+        self.cut(CutKind.WINDOW, window="quay-clock", content_only=True)
         self.desk.move_window("quay-clock", 3_000, 400)
         last = taking.last_area(self.workshop, taking.freeze(self.workshop, "desk").id)
         self.assertEqual(last and (last.area.x, last.area.y), (3_001, 428))
 
     def test_on_a_smaller_screen_the_part_that_is_there(self) -> None:
         """With a word on it; a window that has gone is said to have."""
-        self.cut(Kind.REGION, Rect(250, 100, 200, 150))
+        self.cut(CutKind.REGION, Rect(250, 100, 200, 150))
         small = taking.bring_frame(self.workshop, encoded(text_like(320, 200)), "share", "", 1.0)
         last = taking.last_area(self.workshop, small.id)
         self.assertEqual(last and str(last.area), "70 × 100 at 250, 100")
         self.assertIn("does not lie on this screen of 320 × 200 px", (last and last.note) or "")
-        self.cut(Kind.WINDOW, window="engine-log")
+        self.cut(CutKind.WINDOW, window="engine-log")
         with self.assertRaises(NotFound):
             taking.last_area(self.workshop, small.id)
 
@@ -162,7 +162,7 @@ class Pointer(TakingCase):
         """It covers but its own pixels, crop or not; without one there is nothing to show."""
         pointer = self.frame.pointer
         assert pointer
-        record = self.cut(Kind.REGION, Rect(pointer.x - 50, pointer.y - 40, 200, 150))
+        record = self.cut(CutKind.REGION, Rect(pointer.x - 50, pointer.y - 40, 200, 150))
         plain = self.pixels(record)
         shown = rack.show_pointer(self.workshop, record.id, None, shown=True)
         self.assertEqual((shown.pointer_x, shown.pointer_y), (50, 40))
@@ -187,7 +187,7 @@ class Rack(TakingCase):
         """All terms somewhere; signs that mean something to the index are just signs."""
         names = ("Depths at Q4", 'Roster "new" 100%', "Engine_log")
         for name in names:
-            taking.take(self.workshop, self.frame.id, Cut(Kind.REGION, Rect(90, 130, 900, 420)), name)
+            taking.take(self.workshop, self.frame.id, Cut(CutKind.REGION, Rect(90, 130, 900, 420)), name)
         find = self.workshop.store.slips
         for terms, found in (
             (["depths"], names[:1]),
@@ -214,7 +214,7 @@ class Rack(TakingCase):
 
     def test_several_are_removed_in_one_step(self) -> None:
         """One undo brings them back; an unknown one stops all of it."""
-        ids = [self.cut(Kind.REGION, Rect(10 * n, 10, 90, 60)).id for n in range(4)]
+        ids = [self.cut(CutKind.REGION, Rect(10 * n, 10, 90, 60)).id for n in range(4)]
         with self.assertRaises(NotFound):
             rack.remove(self.workshop, [ids[0], "nobody"])
         rack.remove(self.workshop, [*ids[:3], ids[0]])
@@ -224,7 +224,7 @@ class Rack(TakingCase):
 
     def test_a_thumbnail_is_made_once(self) -> None:
         """And anew when the picture changes."""
-        record = self.cut(Kind.REGION, Rect(90, 130, 900, 420))
+        record = self.cut(CutKind.REGION, Rect(90, 130, 900, 420))
         first = rack.thumbnail(self.workshop, record.id)
         frame = self.workshop.store.find(FrameRecord, record.frame)
         self.workshop.store.add(replace(frame, blob="0" * 64))

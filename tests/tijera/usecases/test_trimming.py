@@ -37,7 +37,7 @@ class TrimCase(BenchCase):
         super().setUp()
         frame = taking.freeze(self.workshop, "desk")
         window = next(each for each in frame.windows if each.title == _TITLE)
-        cut = taking.Cut(taking.Kind.WINDOW, None, window=window.id)
+        cut = taking.Cut(taking.CutKind.WINDOW, None, window=window.id)
         self.record = taking.take(self.workshop, frame.id, cut)
 
     def add(self, *marks: Mark, to: ClippingRecord | None = None) -> ClippingRecord:

@@ -13,9 +13,9 @@ from tijera.core.errors import ChangedOnDisk, FileUnreachable, InputRefused, Len
 from tijera.core.fit import WidthRule
 from tijera.core.geometry import Rect
 from tijera.core.marks.mark import Mark
-from tijera.core.packages.eml.compose import Letter
-from tijera.core.packages.placed import Layout
-from tijera.core.packages.spots import Stand
+from tijera.core.packages.formats.eml.compose import Letter
+from tijera.core.packages.places.placed import Layout
+from tijera.core.packages.places.spots import Stand
 from tijera.core.units import Length
 from tijera.store.records import ClippingRecord, DestinationRecord, PlacementRecord
 from tijera.usecases import destinations, letters, placing, standings, trimming, versions

@@ -15,6 +15,7 @@ import numpy as np
 from tijera.core.geometry import Size
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_fewer_colours, encode_jpeg, encode_png, pack_tighter
+from tijera.core.imaging.kinds import JPEG
 from tijera.core.imaging.measure import Original
 from tijera.core.imaging.picture import Picture
 from tijera.core.imaging.resize import resize
@@ -67,25 +68,25 @@ class Rendition:
         return len(self.data)
 
 
-def first_rendition(picture: Picture, source: bytes | None = None) -> Rendition:
+def first_rendition(picture: Picture, source: bytes | None = None, *, is_whole: bool = True) -> Rendition:
     """What a placement carries until something has to be given up: nothing is lost that the source had.
 
-    `source` is the file that an uncut picture came as: a JPEG keeps its own bytes, less its metadata. For a part of a
-    JPEG see `cut_from_jpeg`.
+    `source` is the file that the picture came as, `is_whole` whether it is all of that. A JPEG keeps its own bytes, less
+    its metadata, if it holds no more than it shows; a part of one is encoded once more.
     """
-    if source is not None and source.startswith(b"\xff\xd8"):
-        stripped = strip_jpeg(source)
-        if stripped is not None and np.array_equal(decode(stripped).pixels, picture.pixels):
-            # One that holds more than it shows, such as rows below its stated height, is encoded anew.
-            return (
-                Rendition(stripped, "jpeg", picture.size, Way.AS_IT_CAME, 0.0)
-                if shows_all(stripped)
-                else cut_from_jpeg(picture)
-            )
-    return Rendition(encode_png(picture), "png", picture.size, Way.AS_TAKEN, 0.0)
+    if source is None or not JPEG.is_in(source) or picture.has_alpha:
+        return Rendition(encode_png(picture), "png", picture.size, Way.AS_TAKEN, 0.0)
+    if not is_whole:
+        return _cut_from_jpeg(picture)
+    stripped = strip_jpeg(source)
+    if stripped is None or not np.array_equal(decode(stripped).pixels, picture.pixels):
+        return Rendition(encode_png(picture), "png", picture.size, Way.AS_TAKEN, 0.0)
+    if not shows_all(stripped):
+        return _cut_from_jpeg(picture)
+    return Rendition(stripped, "jpeg", picture.size, Way.AS_IT_CAME, 0.0)
 
 
-def cut_from_jpeg(picture: Picture) -> Rendition:
+def _cut_from_jpeg(picture: Picture) -> Rendition:
     """What a part of a JPEG carries: encoded once more at a quality where no eye sees it.
 
     Without loss it would weigh several times as much as the whole picture did.

@@ -50,7 +50,7 @@ class Sources(Protocol):
 
 
 @dataclass(frozen=True)
-class Layout:
+class Composition:
     """Where things lie on the finished picture, in its own pixels."""
 
     outer: Size
@@ -66,7 +66,7 @@ def natural_px_per_pt(scale_factor: float) -> float:
     return scale_factor * PIXELS_PER_INCH / POINTS_PER_INCH
 
 
-def layout_of(crop: Size, sheet: Sheet, px_per_pt: float) -> Layout:
+def layout_of(crop: Size, sheet: Sheet, px_per_pt: float) -> Composition:
     """How large the finished picture is, and where its parts lie. Raises `RoomTooLarge`."""
     scale, room, edge = sheet.scale, sheet.room, sheet.edge
     inner = Size(max(1, round(crop.width * scale)), max(1, round(crop.height * scale)))
@@ -78,7 +78,7 @@ def layout_of(crop: Size, sheet: Sheet, px_per_pt: float) -> Layout:
     if outer_width * outer_height > MAX_PIXELS:
         raise RoomTooLarge(width=outer_width, height=outer_height, most=MAX_PIXELS)
     inside = Rect(canvas.x + left, canvas.y + top, inner.width, inner.height)
-    return Layout(Size(outer_width, outer_height), canvas, inside, edge_px)
+    return Composition(Size(outer_width, outer_height), canvas, inside, edge_px)
 
 
 def _shadow_reach(edge: Edge, px_per_pt: float) -> tuple[int, int]:
@@ -231,7 +231,7 @@ def _blended(under: Picture, layer: Picture, blend: Blend) -> Picture:
     return Picture(np.dstack((np.round(mixed * 255).astype(np.uint8), layer.pixels[:, :, 3])))
 
 
-def _edged(picture: Picture, edge: Edge, layout: Layout, px_per_pt: float) -> Picture:
+def _edged(picture: Picture, edge: Edge, layout: Composition, px_per_pt: float) -> Picture:
     """The picture inside its edge, over its shadow."""
     if layout.edge_px:
         picture = _with_line(picture, edge, layout)
@@ -252,7 +252,7 @@ def _edged(picture: Picture, edge: Edge, layout: Layout, px_per_pt: float) -> Pi
     return laid_over(Picture(shadow, picture.density_ppi), picture, (before, before))
 
 
-def _with_line(picture: Picture, edge: Edge, layout: Layout) -> Picture:
+def _with_line(picture: Picture, edge: Edge, layout: Composition) -> Picture:
     """The picture with a line round it; under the gaps of a dashed one lies what lies beneath the picture."""
     px = layout.edge_px
     size = Size(picture.size.width + 2 * px, picture.size.height + 2 * px)

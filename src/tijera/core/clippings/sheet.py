@@ -52,7 +52,7 @@ class Tones:
 
 
 @dataclass(frozen=True)
-class Room:
+class Margins:
     """Margins round the crop, in clipping pixels, in which marks may stand."""
 
     left: int = 0
@@ -88,7 +88,7 @@ class Sheet:
     marks: tuple[Mark, ...] = ()
     turn: Turn = Turn()
     tones: Tones = Tones()
-    room: Room = Room()
+    room: Margins = Margins()
     ground: str | None = None
     edge: Edge = Edge()
     scale: float = 1.0

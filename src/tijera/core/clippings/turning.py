@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Iterable
 from dataclasses import replace
 
-from tijera.core.clippings.sheet import Room, Sheet, Turn
+from tijera.core.clippings.sheet import Margins, Sheet, Turn
 from tijera.core.errors import CropOutside
 from tijera.core.geometry import Rect, Size
 from tijera.core.marks.mark import Mark
@@ -166,7 +166,7 @@ def _crop_inside(crop: Rect, moved: Moved, size: Size) -> Rect:
     return found
 
 
-def _moved_room(room: Room, moved: Moved) -> Room:
+def _moved_room(room: Margins, moved: Moved) -> Margins:
     """Each margin on the side to which its side of the picture went."""
     sides = {(-1, 0): room.left, (0, -1): room.top, (1, 0): room.right, (0, 1): room.bottom}
     ((ox, oy),) = moved([(0, 0)])
@@ -174,4 +174,4 @@ def _moved_room(room: Room, moved: Moved) -> Room:
     for (dx, dy), margin in sides.items():
         ((x, y),) = moved([(dx, dy)])
         found[(round(x - ox), round(y - oy))] = margin
-    return Room(*(found.get(side, margin) for side, margin in sides.items()))
+    return Margins(*(found.get(side, margin) for side, margin in sides.items()))

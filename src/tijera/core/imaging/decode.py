@@ -13,20 +13,12 @@ import numpy as np
 from PIL import Image, ImageCms, ImageOps, UnidentifiedImageError
 
 from tijera.core.errors import InputEmpty, NotAPicture, PictureDamaged, PictureTooLarge
+from tijera.core.imaging.kinds import sniff
 from tijera.core.imaging.picture import Picture, Pixels
 
 MAX_PIXELS = 80_000_000
 """Guard: more pixels than any screen has, fewer than what could exhaust the machine."""
 
-FORMATS = ("PNG", "JPEG", "BMP", "WEBP", "TIFF", "GIF")
-MEDIA_TYPES = {
-    "PNG": "image/png",
-    "JPEG": "image/jpeg",
-    "BMP": "image/bmp",
-    "WEBP": "image/webp",
-    "TIFF": "image/tiff",
-    "GIF": "image/gif",
-}
 _SENSIBLE_PPI = (20.0, 2_400.0)
 
 # Pillow's own guard would hide the size, which the message needs; ours stands right behind opening.
@@ -35,23 +27,8 @@ Image.MAX_IMAGE_PIXELS = None
 _READ_ERRORS = (OSError, SyntaxError, ValueError, EOFError, IndexError, TypeError, KeyError, MemoryError, OverflowError)
 
 
-def sniff(data: bytes) -> str | None:
-    """Tell the format from the first bytes; None when it is none that is taken."""
-    if data.startswith(b"\x89PNG\r\n\x1a\n"):
-        return "PNG"
-    if data.startswith(b"\xff\xd8\xff"):
-        return "JPEG"
-    if data.startswith(b"BM"):
-        return "BMP"
-    if data[:4] == b"RIFF" and data[8:12] == b"WEBP":
-        return "WEBP"
-    if data.startswith((b"II*\x00", b"MM\x00*")):
-        return "TIFF"
-    return "GIF" if data.startswith((b"GIF87a", b"GIF89a")) else None
-
-
 def decode(data: bytes, name: str = "picture") -> Picture:
-    """Decode a picture of one of `FORMATS`; of several frames the first.
+    """Decode a picture of one of `KINDS`; of several frames the first.
 
     Raises `InputEmpty`, `NotAPicture`, `PictureDamaged` or `PictureTooLarge`, the last before anything is unpacked.
     """
@@ -61,7 +38,7 @@ def decode(data: bytes, name: str = "picture") -> Picture:
     if kind is None:
         raise NotAPicture(name=name)
     try:
-        with warnings.catch_warnings(), Image.open(io.BytesIO(data), formats=[kind]) as image:
+        with warnings.catch_warnings(), Image.open(io.BytesIO(data), formats=[kind.name]) as image:
             warnings.simplefilter("ignore")
             width, height = image.size
             if width * height > MAX_PIXELS:

@@ -12,6 +12,7 @@ import oxipng
 from numpy.typing import NDArray
 from PIL import Image
 
+from tijera.core.imaging.kinds import JPEG, PNG, PictureKind
 from tijera.core.imaging.picture import Picture, Pixels
 from tijera.core.imaging.vips import VipsImage, to_vips
 
@@ -121,3 +122,21 @@ def _indexed_png(palette: Pixels, indices: Pixels, density_ppi: float | None) ->
     out = io.BytesIO()
     image.save(out, "PNG", **options)
     return out.getvalue()
+
+
+_LIKE_EFFORT, _LIKE_QUALITY = 9, 92
+_SEEN_EFFORT, _SEEN_QUALITY = 6, 85
+
+
+def encode_like(kind: PictureKind | None, picture: Picture) -> bytes:
+    """Encode a part of a picture in the way that the whole was: JPEG as JPEG, all else without loss as PNG."""
+    if kind is JPEG and not picture.has_alpha:
+        return encode_jpeg(picture, _LIKE_QUALITY)
+    return encode_png(picture, _LIKE_EFFORT)
+
+
+def encode_for_looking(picture: Picture) -> tuple[bytes, PictureKind]:
+    """Encode what is only looked at here: what looks like a photograph as JPEG, all else as PNG; never what leaves."""
+    if picture.is_photograph and not picture.has_alpha:
+        return encode_jpeg(picture, _SEEN_QUALITY), JPEG
+    return encode_png(picture, _SEEN_EFFORT), PNG

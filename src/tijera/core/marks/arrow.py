@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from tijera.core.marks.colours import edge_for, hex_of
 from tijera.core.marks.ground import along
-from tijera.core.marks.mark import Around, Kind, amount, choice, paint
+from tijera.core.marks.mark import Around, MarkKind, amount, choice, paint
 from tijera.core.marks.operations import Command, Operation, Point, Shape, box_of, polygon
 
 _HEAD_ANGLE = math.radians(26)
@@ -122,4 +122,4 @@ def _touch(points: tuple[Point, ...], options: ArrowOptions, _around: Around) ->
     return tuple(_along_curve(points[0], _control(points[0], points[1], middle), points[1])), False
 
 
-KIND = Kind("arrow", "Arrow", "drag", ArrowOptions, _draw, _touch)
+KIND = MarkKind("arrow", "Arrow", "drag", ArrowOptions, _draw, _touch)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from tijera.core.marks.mark import Around, Kind
+from tijera.core.marks.mark import Around, MarkKind
 from tijera.core.marks.operations import Operation, Point, Shape, box_of, polygon
 
 BLACK = "#000000"
@@ -37,4 +37,4 @@ def _touch(points: tuple[Point, ...], _options: BlackOutOptions, _around: Around
     return covered(points), True
 
 
-KIND = Kind("black-out", "Black out", "box", BlackOutOptions, _draw, _touch)
+KIND = MarkKind("black-out", "Black out", "box", BlackOutOptions, _draw, _touch)

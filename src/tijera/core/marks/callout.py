@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from tijera.core.marks.colours import hex_of, words_on
 from tijera.core.marks.letters import face
-from tijera.core.marks.mark import Around, Kind, amount, paint, switch, typeface, words
+from tijera.core.marks.mark import Around, MarkKind, amount, paint, switch, typeface, words
 from tijera.core.marks.operations import Box, Command, Operation, Point, Shape, box_of, polygon, rounded
 from tijera.core.marks.text import Set, readable_on, set_text
 
@@ -93,4 +93,4 @@ def _touch(points: tuple[Point, ...], options: CalloutOptions, around: Around) -
     return ((left, top), (right, top), (right, bottom), (left, bottom)), True
 
 
-KIND = Kind("callout", "Callout", "drag", CalloutOptions, _draw, _touch)
+KIND = MarkKind("callout", "Callout", "drag", CalloutOptions, _draw, _touch)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from tijera.core.marks.mark import Around, Kind, words
+from tijera.core.marks.mark import Around, MarkKind, words
 from tijera.core.marks.operations import Operation, Point
 from tijera.core.marks.ring import corners
 
@@ -27,4 +27,4 @@ def _touch(points: tuple[Point, ...], _options: InsetOptions, _around: Around) -
     return ((left, top), (right, top), (right, bottom), (left, bottom)), True
 
 
-KIND = Kind("inset", "Laid on", "box", InsetOptions, _draw, _touch)
+KIND = MarkKind("inset", "Laid on", "box", InsetOptions, _draw, _touch)

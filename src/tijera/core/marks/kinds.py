@@ -13,7 +13,7 @@ from tijera import core
 from tijera.core.errors import MarkUnknown
 from tijera.core.marks.ground import Ground
 from tijera.core.marks.letters import face
-from tijera.core.marks.mark import Around, Kind, Mark, check_points
+from tijera.core.marks.mark import Around, Mark, MarkKind, check_points
 from tijera.core.marks.operations import Box, Operation, Point, box_of, joined
 from tijera.core.marks.svg import group
 
@@ -21,7 +21,7 @@ _MOST_DRAWN = 4_000
 
 
 @cache
-def kinds() -> Mapping[str, Kind[Any]]:
+def kinds() -> Mapping[str, MarkKind[Any]]:
     """Every kind by its id."""
     folder = f"{core.__name__}.marks"
     package = importlib.import_module(folder)
@@ -30,7 +30,7 @@ def kinds() -> Mapping[str, Kind[Any]]:
     return {kind.id: kind for kind in found}
 
 
-def kind_of(name: str) -> Kind[Any]:
+def kind_of(name: str) -> MarkKind[Any]:
     """A kind by its id; raise `MarkUnknown`."""
     if name not in kinds():
         raise MarkUnknown(kind=name)

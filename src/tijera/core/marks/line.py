@@ -11,7 +11,7 @@ from tijera.core.marks.arrow import edged
 from tijera.core.marks.colours import edge_for, hex_of
 from tijera.core.marks.ground import along
 from tijera.core.marks.letters import face
-from tijera.core.marks.mark import Around, Derived, Kind, amount, choice, paint, switch
+from tijera.core.marks.mark import Around, Derived, MarkKind, amount, choice, paint, switch
 from tijera.core.marks.operations import Command, Letters, Operation, Point, Shape, box_of, polygon
 
 _LABEL_PT = 9.0
@@ -152,7 +152,7 @@ def _touch(points: tuple[Point, ...], _options: LineOptions, _around: Around) ->
     return (points[0], points[1]), False
 
 
-KIND = Kind(
+KIND = MarkKind(
     "line",
     "Line",
     "drag",

@@ -120,7 +120,7 @@ O = TypeVar("O")  # noqa: E741
 
 
 @dataclass(frozen=True)
-class Kind(Generic[O]):
+class MarkKind(Generic[O]):
     """A kind of mark. `gesture` tells the interface how it is made: "drag" from point to point, "box" from corner to
     corner, "click", or "stroke" along the way of the pointer.
     """
@@ -188,7 +188,7 @@ def _checked(option: Option, value: Value) -> Value:
     return cleaned if option.lines else " ".join(cleaned.split())
 
 
-def check_points(kind: Kind[Any], points: tuple[Point, ...]) -> tuple[Point, ...]:
+def check_points(kind: MarkKind[Any], points: tuple[Point, ...]) -> tuple[Point, ...]:
     """The anchors of a mark, checked. Raises `MarkEmpty`, `MarkTooLong`."""
     if len(points) > MOST_POINTS:
         raise MarkTooLong(count=len(points), most=MOST_POINTS)

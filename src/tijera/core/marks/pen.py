@@ -9,7 +9,7 @@ from itertools import pairwise
 from tijera.core.marks.arrow import edged
 from tijera.core.marks.colours import hex_of
 from tijera.core.marks.ground import along
-from tijera.core.marks.mark import Around, Kind, amount, paint
+from tijera.core.marks.mark import Around, MarkKind, amount, paint
 from tijera.core.marks.operations import Command, Operation, Point, Shape, box_of, polygon
 
 _TOLERANCE = 0.4
@@ -102,4 +102,4 @@ def _touch(points: tuple[Point, ...], _options: PenOptions, _around: Around) -> 
     return tuple(points[index] for index in thinned(points, 2.0)), False
 
 
-KIND = Kind("pen", "Pen", "stroke", PenOptions, _draw, _touch, least_points=1, may_be_small=True)
+KIND = MarkKind("pen", "Pen", "stroke", PenOptions, _draw, _touch, least_points=1, may_be_small=True)

@@ -12,7 +12,7 @@ from tijera.core.marks.arrow import edged
 from tijera.core.marks.colours import hex_of, words_on
 from tijera.core.marks.ground import along
 from tijera.core.marks.letters import face
-from tijera.core.marks.mark import Around, Kind, amount, choice, paint, words
+from tijera.core.marks.mark import Around, MarkKind, amount, choice, paint, words
 from tijera.core.marks.operations import Letters, Operation, Point, Shape, box_of, polygon
 
 _HEIGHT, _TAIL = 1.45, 0.42
@@ -69,4 +69,4 @@ def _touch(points: tuple[Point, ...], options: PennantOptions, around: Around) -
     return tuple(_flag(points[0], options, around)[0]), True
 
 
-KIND = Kind("pennant", "Pennant", "click", PennantOptions, _draw, _touch, least_points=1, may_be_small=True)
+KIND = MarkKind("pennant", "Pennant", "click", PennantOptions, _draw, _touch, least_points=1, may_be_small=True)

@@ -9,7 +9,7 @@ from tijera.core.marks.arrow import edged
 from tijera.core.marks.colours import hex_of
 from tijera.core.marks.ground import along
 from tijera.core.marks.line import broken
-from tijera.core.marks.mark import Around, Kind, amount, choice, paint
+from tijera.core.marks.mark import Around, MarkKind, amount, choice, paint
 from tijera.core.marks.operations import Box, Command, Operation, Point, Shape, rounded
 
 _RADIUS_PT = 6.0
@@ -89,4 +89,4 @@ def _touch(points: tuple[Point, ...], _options: RingOptions, _around: Around) ->
     return ((left, top), (right, top), (right, bottom), (left, bottom), (left, top)), False
 
 
-KIND = Kind("ring", "Ring", "box", RingOptions, _draw, _touch)
+KIND = MarkKind("ring", "Ring", "box", RingOptions, _draw, _touch)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from tijera.core.marks.colours import LEAST_TEXT_CONTRAST, contrast, edge_for, hex_of, luminance, words_on
 from tijera.core.marks.letters import LINE_HEIGHT, Face, face, lines_of
-from tijera.core.marks.mark import Around, Kind, amount, paint, switch, typeface, words
+from tijera.core.marks.mark import Around, MarkKind, amount, paint, switch, typeface, words
 from tijera.core.marks.operations import Box, Letters, Operation, Point, Shape, rounded
 
 _PADDING = 0.4
@@ -115,4 +115,4 @@ def _touch(points: tuple[Point, ...], options: TextOptions, around: Around) -> t
     return ((left, top), (right, top), (right, bottom), (left, bottom)), True
 
 
-KIND = Kind("text", "Text", "click", TextOptions, _draw, _touch, least_points=1, may_be_small=True)
+KIND = MarkKind("text", "Text", "click", TextOptions, _draw, _touch, least_points=1, may_be_small=True)

@@ -10,7 +10,7 @@ import math
 from dataclasses import dataclass
 
 from tijera.core.marks.ground import along
-from tijera.core.marks.mark import Around, Kind, amount, choice
+from tijera.core.marks.mark import Around, MarkKind, amount, choice
 from tijera.core.marks.operations import Blend, Operation, Point, Shape, box_of, polygon
 from tijera.core.marks.pen import smooth, thinned
 
@@ -59,4 +59,4 @@ def _touch(points: tuple[Point, ...], options: TintOptions, _around: Around) -> 
     return tuple(way_of(points, options.way)), False
 
 
-KIND = Kind("tint", "Tint", "stroke", TintOptions, _draw, _touch)
+KIND = MarkKind("tint", "Tint", "stroke", TintOptions, _draw, _touch)

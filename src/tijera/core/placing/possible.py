@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from tijera.core.errors import NotPossibleThere
-from tijera.core.packages.placed import Align, Layout
-from tijera.core.packages.spots import Spot, SpotKind, Stand
+from tijera.core.packages.places.placed import Align, Layout
+from tijera.core.packages.places.spots import Spot, SpotKind, Stand
 
 _WITHOUT_WORDS = {
     Stand.WORD: "like a word",

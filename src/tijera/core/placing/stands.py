@@ -11,8 +11,8 @@ from tijera.core.clippings.legend import LegendLine
 from tijera.core.clippings.measures import PlacedAs, placed_as
 from tijera.core.errors import NotFound
 from tijera.core.fit import WidthRule, natural_width
-from tijera.core.packages.placed import PLAIN, Layout, leaving_room, room_for_words
-from tijera.core.packages.spots import Spot
+from tijera.core.packages.places.placed import PLAIN, Layout, leaving_room, room_for_words
+from tijera.core.packages.places.spots import Spot
 from tijera.core.units import Length
 
 _LEAST_LEFT_BY_WORDS = 4

@@ -14,8 +14,8 @@ from fastapi.responses import Response
 from sse_starlette import EventSourceResponse, ServerSentEvent
 
 from tijera.core.budget.verdict import Progress
-from tijera.core.packages.placed import Align, Layout, margin_of
-from tijera.core.packages.spots import Stand
+from tijera.core.packages.places.placed import Align, Layout, margin_of
+from tijera.core.packages.places.spots import Stand
 from tijera.core.units import Length
 from tijera.store.records import HandoverRecord, PlacementRecord
 from tijera.usecases import placing, standings
@@ -101,10 +101,7 @@ def picture(placement: str, workshop: WorkshopDep) -> Response:
     """The very bytes that would be written; the address carries `v`, its version."""
     standing = standings.standing(workshop, workshop.store.find(PlacementRecord, placement))
     data, extension = placing.rendition_bytes(workshop, standing)
-    answer = png(data, forever=True)
-    answer.media_type = f"image/{extension}"
-    answer.headers["Content-Type"] = f"image/{extension}"
-    return answer
+    return png(data, forever=True, extension=extension)
 
 
 @router.get("/handovers")

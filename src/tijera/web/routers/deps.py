@@ -9,6 +9,7 @@ from typing import Annotated, Any
 from fastapi import Depends, Request
 from fastapi.responses import Response
 
+from tijera.core.imaging.kinds import JPEG, PNG, media_type_of
 from tijera.usecases.jobs import Jobs
 from tijera.usecases.longpages import LongPages
 from tijera.usecases.workshop import Example, Workshop
@@ -38,10 +39,13 @@ def _workshop(request: Request) -> Workshop:
 
 ServicesDep = Annotated[Services, Depends(_services)]
 WorkshopDep = Annotated[Workshop, Depends(_workshop)]
-PICTURE: dict[int | str, dict[str, Any]] = {200: {"content": {"image/png": {}}, "description": "The picture"}}
+PICTURE: dict[int | str, dict[str, Any]] = {
+    200: {"content": {PNG.media_type: {}, JPEG.media_type: {}}, "description": "The picture"}
+}
 RAW_BODY: dict[str, Any] = {"requestBody": {"required": True, "content": {"application/octet-stream": {"schema": {"type": "string", "format": "binary"}}}}}  # fmt: skip
 
 
-def png(data: bytes, *, forever: bool = False) -> Response:
-    """A picture as an answer."""
-    return Response(data, media_type="image/png", headers={"Cache-Control": FOREVER if forever else "no-store"})
+def png(data: bytes, *, forever: bool = False, extension: str = "png") -> Response:
+    """A picture as an answer, PNG if nothing else is said."""
+    headers = {"Cache-Control": FOREVER if forever else "no-store"}
+    return Response(data, media_type=media_type_of(extension), headers=headers)

@@ -15,14 +15,15 @@ from fastapi.responses import HTMLResponse, Response
 from tijera.core.errors import LimitUnreadable, NotFound
 from tijera.core.geometry import Size
 from tijera.core.imaging.decode import decode
-from tijera.core.imaging.encode import encode_jpeg, encode_png
+from tijera.core.imaging.encode import encode_for_looking
 from tijera.core.imaging.resize import shrink_to_fit
-from tijera.core.packages.eml.compose import Letter
-from tijera.core.packages.eml.shown import Arrival
-from tijera.core.packages.eml.shown import arrival as arrival_of
-from tijera.core.packages.formats import Document, as_message, as_sheets, as_text, new_document, open_document
-from tijera.core.packages.grid import GridCell, find_words
-from tijera.core.packages.spots import WHOLE, Crop
+from tijera.core.packages.formats.eml.compose import Letter
+from tijera.core.packages.formats.eml.shown import Arrival
+from tijera.core.packages.formats.eml.shown import arrival as arrival_of
+from tijera.core.packages.places.format import Document
+from tijera.core.packages.places.grid import GridCell, find_words
+from tijera.core.packages.places.spots import WHOLE, Crop
+from tijera.core.packages.registry import as_message, as_sheets, as_text, new_document, open_document
 from tijera.core.units import parse_limit
 from tijera.store.records import ClippingRecord, DestinationRecord
 from tijera.usecases import destinations, fitting, letters, placing, versions, weighing
@@ -236,10 +237,8 @@ def media(
     record = workshop.store.find(DestinationRecord, destination)
     whole = decode(destinations.document_of(workshop, record).read(member), member)
     picture = shrink_to_fit(whole.cut(_crop(crop).rectangle(whole.size)), _SHOWN_MOST)
-    is_photograph = picture.is_photograph and not picture.has_alpha
-    data = encode_jpeg(picture, 85) if is_photograph else encode_png(picture, 6)
-    media_type = "image/jpeg" if is_photograph else "image/png"
-    return Response(data, media_type=media_type, headers={"Cache-Control": FOREVER})
+    data, kind = encode_for_looking(picture)
+    return Response(data, media_type=kind.media_type, headers={"Cache-Control": FOREVER})
 
 
 @router.post("/{destination}/media", status_code=201)

@@ -86,7 +86,7 @@ def weigh(frame: str, area: RectWire, workshop: WorkshopDep) -> schemas.BytesOut
 def take(frame: str, body: take_schemas.TakeIn, workshop: WorkshopDep) -> take_schemas.TakenOut:
     """Cut an area and, when asked, land it in the chosen place."""
     cut = taking.Cut(
-        kind=taking.Kind(body.kind),
+        kind=taking.CutKind(body.kind),
         area=None if body.area is None else body.area.rect(),
         outline=None if body.outline is None else tuple(body.outline),
         window=body.window,

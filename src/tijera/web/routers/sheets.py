@@ -86,9 +86,7 @@ def sent(
     if where.placement is not None:
         standing = standings.standing(workshop, workshop.store.find(PlacementRecord, where.placement))
         data, extension = placing.rendition_bytes(workshop, standing)
-        answer = png(data, forever=True)
-        answer.headers["Content-Type"] = f"image/{extension}"
-        return answer
+        return png(data, forever=True, extension=extension)
     place = where.place(workshop, record)
     return png(encode_png(workshop.pictures.finished(record, place.px_per_pt), 6), forever=True)
 

@@ -12,7 +12,7 @@ from tests.support.sheets import Given, clipping_of, mark, screen
 from tijera.core.clippings.composing import compose
 from tijera.core.clippings.crops import round_marks, without_border
 from tijera.core.clippings.measures import natural_scale, placed_as
-from tijera.core.clippings.sheet import Edge, Room, Sheet, Tones, Turn
+from tijera.core.clippings.sheet import Edge, Margins, Sheet, Tones, Turn
 from tijera.core.clippings.turning import back, forward, turn_sheet, turned_size, upright_inside
 from tijera.core.errors import CropOutside, OptionUnreadable, RoomTooLarge, TooManyMarks
 from tijera.core.geometry import Rect, Size
@@ -55,7 +55,7 @@ class Turning(unittest.TestCase):
         sheet = Sheet(
             (mark("arrow", (10, 20), (50, 30)), mark("black-out", (4, 5), (20, 15), id_="b")),
             Turn(turn.flipped, turn.quarters),
-            room=Room(1, 2, 3, 4),
+            room=Margins(1, 2, 3, 4),
         )
         crop = Rect(8, 6, 40, 30)
         after, moved = sheet, crop
@@ -114,7 +114,7 @@ class Composing(unittest.TestCase):
         self.assertTrue(np.array_equal(composed(Sheet()).pixels, screen()))
 
     def test_outer_size_counts_room_edge_and_shadow(self) -> None:
-        picture = composed(Sheet(room=Room(10, 0, 5, 20), edge=Edge(3), ground="white"))
+        picture = composed(Sheet(room=Margins(10, 0, 5, 20), edge=Edge(3), ground="white"))
         # 3 pt at 4/3 pixels per point are 4 pixels on every side.
         self.assertEqual(picture.size, Size(120 + 15 + 8, 80 + 20 + 8))
         self.assertEqual(picture.pixels[0, 0].tolist(), [32, 40, 42])
@@ -161,9 +161,9 @@ class Composing(unittest.TestCase):
 
     def test_limits_are_refused_in_words(self) -> None:
         with self.assertRaises(RoomTooLarge):
-            composed(Sheet(room=Room(10_000, 10_000, 10_000, 10_000)))
+            composed(Sheet(room=Margins(10_000, 10_000, 10_000, 10_000)))
         for make in (
-            lambda: Room(left=-1),
+            lambda: Margins(left=-1),
             lambda: Turn(degrees=50),
             lambda: Tones(contrast=101),
             lambda: Edge(dash="wavy"),

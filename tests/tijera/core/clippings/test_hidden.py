@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from tests.support.sheets import Given, clipping_of, mark, screen
 from tijera.core.clippings.composing import compose
 from tijera.core.clippings.cutting import Clipping
-from tijera.core.clippings.sheet import Edge, Room, Sheet, Tones, Turn
+from tijera.core.clippings.sheet import Edge, Margins, Sheet, Tones, Turn
 from tijera.core.clippings.turning import back, back_rect, turned_size
 from tijera.core.frames.freehand import Outline
 from tijera.core.geometry import Rect, Size
@@ -72,7 +72,7 @@ def clippings(draw: st.DrawFn) -> Clipping:
         tones=draw(
             st.sampled_from([Tones(), Tones(contrast=40, paler=20), Tones(print_friendly=True), Tones(grey=True)])
         ),
-        room=draw(st.sampled_from([Room(), Room(3, 0, 11, 5)])),
+        room=draw(st.sampled_from([Margins(), Margins(3, 0, 11, 5)])),
         ground=draw(st.sampled_from([None, "white", "saffron"])),
         edge=draw(st.sampled_from([Edge(), Edge(2, dash="dashed"), Edge(shadow_pt=5)])),
         scale=draw(st.sampled_from([1.0, 0.5, 1.3])),

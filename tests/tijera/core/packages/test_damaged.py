@@ -13,10 +13,11 @@ from tests.support.pictures import encoded, text_like
 from tests.support.xlsx import Tab, Xlsx, cells
 from tests.tijera.core.packages.test_layouts import _odt
 from tijera.core.errors import PackageTruncated, PartMalformed, StructureBroken, TijeraError
-from tijera.core.packages.eml.document import open_eml
-from tijera.core.packages.formats import Document, as_sheets, as_text, open_document, report_pictures, write
-from tijera.core.packages.placed import Layout, PlacedPicture
-from tijera.core.packages.spots import SpotKind
+from tijera.core.packages.formats.eml.document import open_eml
+from tijera.core.packages.places.format import Document
+from tijera.core.packages.places.placed import Layout, PlacedPicture
+from tijera.core.packages.places.spots import SpotKind
+from tijera.core.packages.registry import as_sheets, as_text, open_document, report_pictures, write
 from tijera.core.units import Length
 from tijera.demo.handbook import make_handbook
 from tijera.demo.notice import make_notice

@@ -13,9 +13,9 @@ from lxml import etree
 from tests.support.docx import members
 from tests.support.pictures import encoded, text_like
 from tests.tijera.core.packages.test_layouts import _LEGEND, _odt
-from tijera.core.packages.formats import open_document, write
-from tijera.core.packages.placed import Align, Layout, PlacedPicture
-from tijera.core.packages.spots import Stand
+from tijera.core.packages.places.placed import Align, Layout, PlacedPicture
+from tijera.core.packages.places.spots import Stand
+from tijera.core.packages.registry import open_document, write
 from tijera.core.units import Length
 from tijera.demo.handbook import make_handbook
 from tijera.demo.notice import make_notice

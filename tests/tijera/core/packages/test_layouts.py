@@ -12,11 +12,12 @@ from tests.support.docx import Docx, members, paragraph
 from tests.support.odt import Odt
 from tests.support.pictures import encoded, text_like
 from tijera.core.clippings.legend import LegendLine
-from tijera.core.packages.docx.names import STRICT
-from tijera.core.packages.formats import Document, as_text, open_document, write
-from tijera.core.packages.placed import Align, Layout, LegendRun, PlacedPicture, legend_runs, room_for_words
-from tijera.core.packages.series import Counted, Series, series_of
-from tijera.core.packages.spots import Spot, Stand
+from tijera.core.packages.formats.docx.names import STRICT
+from tijera.core.packages.places.caption_numbers import Counted, Series, series_of
+from tijera.core.packages.places.format import Document
+from tijera.core.packages.places.placed import Align, Layout, LegendRun, PlacedPicture, legend_runs, room_for_words
+from tijera.core.packages.places.spots import Spot, Stand
+from tijera.core.packages.registry import as_text, open_document, write
 from tijera.core.units import Length
 from tijera.demo.handbook import make_handbook
 

@@ -14,9 +14,10 @@ from tests.support.odt import Odt, p
 from tests.support.pictures import encoded, text_like
 from tests.support.xlsx import Tab, Xlsx, cells, relationships_part
 from tijera.core.errors import InputRefused, PackageEncrypted, PackageTruncated
-from tijera.core.packages.formats import Document, View, as_text, format_of, open_document, report_pictures, write
-from tijera.core.packages.placed import PlacedPicture
-from tijera.core.packages.xlsx.names import TRANSITIONAL
+from tijera.core.packages.formats.xlsx.names import TRANSITIONAL
+from tijera.core.packages.places.format import Document, View
+from tijera.core.packages.places.placed import PlacedPicture
+from tijera.core.packages.registry import as_text, format_of, open_document, report_pictures, write
 from tijera.core.units import Length
 
 _PNG = encoded(text_like(60, 40, seed=2))

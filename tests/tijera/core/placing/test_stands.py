@@ -10,8 +10,8 @@ from tijera.core.clippings.cutting import Clipping
 from tijera.core.clippings.legend import LegendLine
 from tijera.core.errors import NotFound, NotPossibleThere, WidthTooLarge
 from tijera.core.fit import WidthRule
-from tijera.core.packages.placed import Align, Layout
-from tijera.core.packages.spots import Follows, Side, Spot, SpotKind, Stand
+from tijera.core.packages.places.placed import Align, Layout
+from tijera.core.packages.places.spots import Follows, Side, Spot, SpotKind, Stand
 from tijera.core.placing.possible import check_possible
 from tijera.core.placing.readability import Grade, grade_of
 from tijera.core.placing.stands import Rule, Wish, stand_alike, stand_in

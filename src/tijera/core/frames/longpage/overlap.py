@@ -176,9 +176,8 @@ def _only_status_changed(upper: Rows, lower: Rows, patches: list[Indices]) -> bo
     below = [patch for patch in patches if patch[0] >= upper.height - most]
     if len(above) + len(below) != len(patches):
         return False
-    start = int(above[-1][-1]) + 1 if above else 0
-    end = int(below[0][0]) if below else upper.height
-    return lower.distinct(start, end) >= LEAST_DISTINCT_UNSUPPORTED
+    # What lies where a head or a foot may is no witness: it stays, however far the page went.
+    return lower.distinct(most, upper.height - most) >= LEAST_DISTINCT_UNSUPPORTED
 
 
 def _fixed_ends(upper: Rows, lower: Rows, patches: list[Indices]) -> tuple[int, int]:

@@ -1,0 +1,1 @@
+"""What the formats of one standard share: the office packages of ECMA-376, OpenDocument."""

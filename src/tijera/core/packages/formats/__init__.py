@@ -1,0 +1,1 @@
+"""One folder a format; none knows another. `registry.py` beside it lists them."""

@@ -1,0 +1,131 @@
+"""A .docx file, opened: its main part, its styles and sections, its outline."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from tijera.core.errors import NotADocument, PartMissing, SpotUnknown
+from tijera.core.packages.containers.xmlspan import Element, XmlPart, parse_safely
+from tijera.core.packages.containers.zipped import Guards, Package, Packaged, open_package
+from tijera.core.packages.families.opc.content_types import ContentTypes
+from tijera.core.packages.families.opc.package import check_other_parts, main_part, of_kind, refuse_signed, related_part
+from tijera.core.packages.families.opc.relationships import Relationships
+from tijera.core.packages.formats.docx.names import MAIN_TYPES, DocxNames, names_of
+from tijera.core.packages.formats.docx.outline import read_outline
+from tijera.core.packages.formats.docx.sections import read_section
+from tijera.core.packages.formats.docx.shown import read_paragraph
+from tijera.core.packages.formats.docx.styles import DocxStyles
+from tijera.core.packages.places.spots import Section, Spot, TextOutline
+
+_MOST_RUNNING = 400
+STORIES = ("header", "footer", "footnotes", "endnotes", "comments")
+"""Relationships to parts that hold text of their own, beside the main part."""
+
+
+@dataclass(frozen=True, eq=False)
+class DocxDocument(Packaged):
+    """An opened document. Nothing of it ever changes; `place.write` makes a new package."""
+
+    package: Package
+    main: XmlPart
+    names: DocxNames
+    relationships: Relationships
+    types: ContentTypes
+
+    @cached_property
+    def styles(self) -> DocxStyles:
+        """Styles and numbering."""
+        return DocxStyles(self.names, self._related("styles"), self._related("numbering"))
+
+    @cached_property
+    def sections(self) -> tuple[Section, ...]:
+        """The sections in order."""
+        q = self.names.q
+        settings = self._related("settings")
+        flag = None if settings is None else settings.find(q("gutterAtTop"))
+        at_top = flag is not None and flag.get(q("val"), "1") not in ("0", "false", "off")
+        nodes = [node for node in self.main.root.iter(q("sectPr")) if node.getparent().tag in (q("pPr"), q("body"))]
+        last_in_body = bool(nodes) and nodes[-1].getparent().tag == q("body")
+        found = [read_section(node, self.names, gutter_at_top=at_top) for node in nodes]
+        if not last_in_body:
+            nodes, found = [*nodes, None], [*found, read_section(None, self.names, gutter_at_top=at_top)]
+        return tuple(self._with_running_text(nodes, found))
+
+    def _with_running_text(self, nodes: Sequence[Element | None], sections: Sequence[Section]) -> Iterator[Section]:
+        """Sections with the text of their headers and footers; one that names none has that of the one before it."""
+        running = {"header": "", "footer": ""}
+        for node, section in zip(nodes, sections, strict=True):
+            for kind in running:
+                for reference in () if node is None else node.iterfind(self.names.q(f"{kind}Reference")):
+                    if reference.get(self.names.q("type"), "default") == "default":
+                        running[kind] = self._story(reference.get(f"{{{self.names.r}}}id", ""))
+            yield replace(section, header=running["header"], footer=running["footer"])
+
+    def _story(self, relationship_id: str) -> str:
+        """The text of a header or footer, in lines; empty where it can't be read."""
+        found = self.relationships.get(relationship_id)
+        if found is None or found.external or found.target not in self.package:
+            return ""
+        root = parse_safely(found.target, self.package.read(found.target))
+        lines = (read_paragraph(node, self.names).text for node in root.iter(self.names.q("p")))
+        return "\n".join(line for line in lines if line)[:_MOST_RUNNING]
+
+    @cached_property
+    def outline(self) -> TextOutline:
+        """The text in its containers, and every spot."""
+        return read_outline(self.main.root, self.names, self.styles, self.sections, self.relationships)
+
+    @property
+    def ending(self) -> str:
+        """The ending of its file's name, by what its main part is."""
+        return MAIN_TYPES.get(str(main_part(self.package)[1]), "docx")
+
+    def spot(self, spot_id: str) -> Spot:
+        """Find a spot; raise `SpotUnknown`."""
+        spot = self.outline.spots.get(spot_id)
+        if spot is None:
+            raise SpotUnknown(spot=spot_id)
+        return spot
+
+    def spots(self) -> Iterable[Spot]:
+        """All of them, in reading order."""
+        return self.outline.spots.values()
+
+    def _related(self, kind: str) -> Element | None:
+        """The root of a part that the main part refers to; None when it is not there."""
+        part = related_part(self.package, self.relationships, kind)
+        return None if part is None else part.root
+
+
+def open_docx(data: bytes, name: str = "document", guards: Guards | None = None) -> DocxDocument:
+    """Open and check a document from outside. Raises subclasses of `InputRefused`."""
+    return open_package_as_docx(open_package(data, name, guards))
+
+
+def recognises(package: Package) -> bool:
+    """Whether a package says that its main part is of this kind."""
+    return of_kind(package, MAIN_TYPES)
+
+
+def open_package_as_docx(package: Package) -> DocxDocument:
+    """Read a package that passed the guards. Raises subclasses of `InputRefused`."""
+    refuse_signed(package)
+    name, _ = main_part(package)
+    main = XmlPart(name, package.read(name))
+    names = names_of(main.root.tag)
+    if names is None:
+        raise NotADocument(why=f"its main part begins with {main.root.tag}")
+    if main.root.find(names.q("body")) is None:
+        raise PartMissing(part="body")
+    document = DocxDocument(package, main, names, Relationships(package, main.name), ContentTypes(package))
+    # Begun here, so that a malformed part that it needs is refused at the door.
+    _ = document.outline.body.blocks[:1]
+    stories = {
+        relationship.target
+        for relationship in document.relationships.all
+        if not relationship.external and any(relationship.is_kind(kind) for kind in STORIES)
+    }
+    check_other_parts(package, (main.name,), stories)
+    return document

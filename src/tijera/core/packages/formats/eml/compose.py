@@ -1,0 +1,119 @@
+"""A new message: plain text and HTML that say the same (RFC 2046 §5.1.4), made anew from what the user wrote."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from email.header import Header
+from email.utils import formataddr, getaddresses
+from html import escape
+
+from tijera.core.packages.formats.eml.transfer import quoted_lines
+
+_NEWLINE = b"\r\n"
+_STYLE = "font-family:sans-serif;font-size:15px;line-height:1.5"
+
+
+@dataclass(frozen=True)
+class Letter:
+    """What a new message says. Addresses are written as people write them, separated by commas."""
+
+    sender: str = ""
+    to: str = ""
+    cc: str = ""
+    subject: str = ""
+    text: str = ""
+    date: str = ""
+    """As RFC 5322 writes it; empty for none."""
+
+    @property
+    def paragraphs(self) -> tuple[str, ...]:
+        """The text in paragraphs, as empty lines part it."""
+        parts = (part.strip("\n") for part in self.text.replace("\r\n", "\n").split("\n\n"))
+        return tuple(part for part in parts if part.strip())
+
+
+def compose(letter: Letter, shown: Mapping[int, Sequence[str]] | None = None) -> bytes:
+    """The message. `shown` says in words, by paragraph (0 before the first), which pictures its HTML will show there.
+
+    The same letter gives the same bytes.
+    """
+    boundary = "=_" + hashlib.sha256(repr(letter).encode()).hexdigest()[:24] + "a"
+    fields = [
+        _addresses("From", letter.sender),
+        _addresses("To", letter.to),
+        _addresses("Cc", letter.cc),
+        _field("Subject", letter.subject),
+        _field("Date", letter.date),
+        b"MIME-Version: 1.0",
+        b"Content-Type: multipart/alternative;",
+        f' boundary="{boundary}"'.encode("ascii"),
+    ]
+    lines = [
+        *(field for field in fields if field),
+        b"",
+        f"--{boundary}".encode("ascii"),
+        b"Content-Type: text/plain; charset=utf-8",
+        b"Content-Transfer-Encoding: quoted-printable",
+        b"",
+        _quoted(_plain(letter, shown or {})),
+        f"--{boundary}".encode("ascii"),
+        b"Content-Type: text/html; charset=utf-8",
+        b"Content-Transfer-Encoding: quoted-printable",
+        b"",
+        _quoted(_html(letter)),
+        f"--{boundary}--".encode("ascii"),
+        b"",
+    ]
+    return _NEWLINE.join(lines)
+
+
+def _field(name: str, value: str) -> bytes:
+    """A header field, folded, with encoded words where it is not ASCII (RFC 2047); nothing for an empty one."""
+    flat = " ".join(value.split())
+    if not flat:
+        return b""
+    plain = flat if flat.isascii() else None
+    header = Header(flat, None if plain else "utf-8", header_name=name, maxlinelen=76)
+    return f"{name}: {header.encode(linesep=chr(13) + chr(10))}".encode("ascii")
+
+
+def _addresses(name: str, value: str) -> bytes:
+    """A field of addresses, one in a line; only the names in them are encoded (RFC 5322 §3.4, RFC 2047 §5)."""
+    pairs = getaddresses([" ".join(value.replace(";", ",").split())])
+    written = [formataddr((who, _ascii(address)), "utf-8") for who, address in pairs if address]
+    return f"{name}: {(',' + chr(13) + chr(10) + ' ').join(written)}".encode("ascii") if written else b""
+
+
+def _ascii(address: str) -> str:
+    """An address that can stand in a header; a name of a host that is not ASCII goes by its encoding (RFC 5890)."""
+    local, _, host = address.rpartition("@")
+    try:
+        return f"{local}@{host.encode('idna').decode('ascii')}" if local else address.encode("ascii").decode("ascii")
+    except UnicodeError:
+        return address.encode("ascii", "replace").decode("ascii")
+
+
+def _plain(letter: Letter, shown: Mapping[int, Sequence[str]]) -> str:
+    out = [f"[Picture: {words}]" for words in shown.get(0, ())]
+    for number, paragraph in enumerate(letter.paragraphs, 1):
+        out.append(paragraph)
+        out += [f"[Picture: {words}]" for words in shown.get(number, ())]
+    return "\n\n".join(out)
+
+
+def _html(letter: Letter) -> str:
+    paragraphs = "\n".join(f"<p>{escape(part).replace(chr(10), '<br>')}</p>" for part in letter.paragraphs)
+    return f'<html><body style="{_STYLE}">\n{paragraphs}\n</body></html>'
+
+
+def _quoted(text: str) -> bytes:
+    """Text in quoted-printable, line by line; white space at the end of a line is quoted."""
+    rows = []
+    for line in text.split("\n"):
+        data = line.encode("utf-8")
+        tail = data[-1:] if data[-1:] in (b" ", b"\t") else b""
+        quoted = quoted_lines(data[: len(data) - len(tail)], _NEWLINE)
+        rows.append(quoted + (b"=%02X" % tail[0] if tail else b""))
+    return _NEWLINE.join(rows)

@@ -1,0 +1,97 @@
+"""What a package's pictures are and weigh, whatever its format: the heaviest first."""
+
+from __future__ import annotations
+
+import contextlib
+import io
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from PIL import Image
+
+from tijera.core.geometry import Size
+from tijera.core.packages.containers.zipped import Package
+from tijera.core.packages.places.spots import WHOLE, Crop
+from tijera.core.units import EMU_PER_INCH, Length
+
+
+@dataclass(frozen=True)
+class Showing:
+    """One use of a picture: how large it is shown there; zero where its size is not given."""
+
+    width: Length
+    height: Length
+    crop: Crop = WHOLE
+    description: str = ""
+
+
+@dataclass(frozen=True)
+class PictureReport:
+    """One picture of a package."""
+
+    member: str
+    pixels: Size | None
+    """None for drawings without pixels, and where they can't be read."""
+    shown: tuple[tuple[Length, Length], ...]
+    """Width and height of every use whose size is known."""
+    ppi: float | None
+    """Pixels per inch at the largest size that it is shown at; None when unknown."""
+    bytes: int
+    """Its own bytes as packed."""
+    record_bytes: int
+    """What it takes in the package: its bytes with both of its zip headers."""
+    times_used: int
+    description: str
+    """The alternative text of its first use that has one."""
+    crops: tuple[Crop, ...] = (WHOLE,)
+    """How it is cropped where it is shown, each way once."""
+
+
+def reports_of(package: Package, uses: Mapping[str, Sequence[Showing]]) -> tuple[PictureReport, ...]:
+    """A report of each member that is there, from all uses of it."""
+    reports = [_report(package, member, used) for member, used in uses.items() if member in package]
+    return tuple(sorted(reports, key=lambda report: (-report.bytes, report.member)))
+
+
+def _report(package: Package, name: str, uses: Sequence[Showing]) -> PictureReport:
+    member = package.member(name)
+    pixels = pixel_size(package.read(name))
+    sized = [use for use in uses if use.width.emu > 0 and use.height.emu > 0]
+    ppi = None
+    if pixels is not None and sized:
+        ppi = min(pixels.width * use.crop.visible_width / use.width.inches for use in sized)
+    return PictureReport(
+        member=name,
+        pixels=pixels,
+        shown=tuple((use.width, use.height) for use in sized),
+        ppi=ppi,
+        bytes=member.packed_bytes,
+        record_bytes=member.end - member.start + len(member.central),
+        times_used=len(uses),
+        description=next((use.description for use in uses if use.description), ""),
+        crops=tuple(dict.fromkeys(use.crop for use in uses)) or (WHOLE,),
+    )
+
+
+def pixel_size(data: bytes) -> Size | None:
+    """Read a picture's size from its header, without decoding it."""
+    with contextlib.suppress(OSError, SyntaxError, ValueError, EOFError), Image.open(io.BytesIO(data)) as image:
+        return Size(*image.size)
+    return None
+
+
+_USUAL_DPI = 96
+
+
+def natural_size(data: bytes) -> tuple[Length, Length] | None:
+    """How large a picture is by its own pixels and density, 96 to the inch where it gives none; None where unreadable."""
+    with (
+        contextlib.suppress(OSError, SyntaxError, ValueError, EOFError, ZeroDivisionError),
+        Image.open(io.BytesIO(data)) as image,
+    ):
+        dpi = image.info.get("dpi") or (_USUAL_DPI, _USUAL_DPI)
+        across, down = (float(each) if float(each) > 1 else _USUAL_DPI for each in dpi)
+        return Length.exactly(int(image.width / across * EMU_PER_INCH)), Length.exactly(
+            int(image.height / down * EMU_PER_INCH)
+        )
+    return None

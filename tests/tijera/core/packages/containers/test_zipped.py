@@ -1,0 +1,182 @@
+"""Packages: raw copies to the byte, and hostile ones refused."""
+
+import io
+import struct
+import unittest
+import zipfile
+from collections.abc import Callable
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.support.docx import members, zipped
+from tijera.core import errors
+from tijera.core.packages.containers.zipped import Guards, open_package, write_package
+
+_PARTS = {"mimetype": b"kind", "a/text.xml": b"<a>" + b"harbour " * 90 + b"</a>", "a/photo.png": bytes(range(256)) * 3}
+
+
+def _streamed() -> bytes:
+    """A package whose sizes stand behind the data, as programs that write to a pipe make it."""
+
+    class Pipe(io.RawIOBase):
+        def __init__(self) -> None:
+            self.data = bytearray()
+
+        def writable(self) -> bool:
+            return True
+
+        def write(self, part: bytes) -> int:  # type: ignore[override]
+            self.data += part
+            return len(part)
+
+    pipe = Pipe()
+    with zipfile.ZipFile(pipe, "w", zipfile.ZIP_DEFLATED) as package:
+        for name, content in _PARTS.items():
+            package.writestr(name, content)
+    return bytes(pipe.data)
+
+
+def _wide() -> bytes:
+    """A package whose records have 64-bit sizes though nothing is large."""
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as package:
+        for name, content in _PARTS.items():
+            with package.open(name, "w", force_zip64=True) as member:
+                member.write(content)
+    return out.getvalue()
+
+
+class Writing(unittest.TestCase):
+    """Only what changed is written anew."""
+
+    def test_without_a_change_the_same_bytes_come_back(self) -> None:
+        """Whatever program wrote them."""
+        for data in (zipped(_PARTS), _streamed(), _wide()):
+            self.assertIs(write_package(open_package(data, "x"), {}, {}), data)
+
+    def test_untouched_members_are_copied_raw(self) -> None:
+        """Their records are found again byte for byte, also with data descriptors and 64-bit fields."""
+        for name, data in (("plain", zipped(_PARTS)), ("streamed", _streamed()), ("wide", _wide())):
+            with self.subTest(name):
+                package = open_package(data, "x")
+                written = write_package(package, {"a/text.xml": b"<b/>"}, {"a/new.png": b"pixels"})
+                for member in package.members:
+                    if member.name != "a/text.xml":
+                        self.assertIn(data[member.start : member.end], written)
+                self.assertEqual(members(written), _PARTS | {"a/text.xml": b"<b/>", "a/new.png": b"pixels"})
+                self.assertEqual([m.name for m in open_package(written, "x").members], [*_PARTS, "a/new.png"])
+
+    def test_pictures_are_stored_and_text_is_deflated(self) -> None:
+        """What is compressed already would only cost time."""
+        written = write_package(open_package(zipped(_PARTS), "x"), {}, {"n.png": b"p" * 400, "n.xml": b"<n/>" * 90})
+        methods = {member.name: member.method for member in open_package(written, "x").members}
+        self.assertEqual((methods["n.png"], methods["n.xml"]), (0, 8))
+
+    @given(st.dictionaries(st.text("abcé/", min_size=1, max_size=8).filter(lambda n: not n.startswith("/")), st.binary(max_size=200), min_size=1, max_size=5))  # fmt: skip
+    def test_any_package_survives_a_change(self, parts: dict[str, bytes]) -> None:
+        """Read by the standard library, which checks every checksum."""
+        try:
+            package = open_package(zipped(parts), "x")
+        except errors.MemberNameUnsafe:
+            return
+        first = next(iter(parts))
+        written = write_package(package, {first: b"changed"}, {"zz.png": b"new"})
+        self.assertEqual(members(written), parts | {first: b"changed", "zz.png": b"new"})
+
+    def test_a_comment_at_the_end_stays(self) -> None:
+        """It belongs to the user's file."""
+        out = io.BytesIO()
+        with zipfile.ZipFile(out, "w") as package:
+            package.writestr("a.xml", "<a/>")
+            package.comment = b"harbour"
+        written = write_package(open_package(out.getvalue(), "x"), {"a.xml": b"<b/>"}, {})
+        self.assertEqual(zipfile.ZipFile(io.BytesIO(written)).comment, b"harbour")
+
+
+def _patched(find: bytes, offset: int, value: bytes) -> bytes:
+    """The package with some bytes of its first matching record changed."""
+    data = bytearray(zipped(_PARTS))
+    at = data.index(find) + offset
+    data[at : at + len(value)] = value
+    return bytes(data)
+
+
+def _bomb(size: int) -> bytes:
+    """A member that unpacks to so many zeros."""
+    return zipped({"word/media/bomb.bin": b"\0" * size})
+
+
+def _lying_size() -> bytes:
+    """A member that unpacks to more than it says."""
+    data = bytearray(zipped({"a.xml": b"x" * 50_000}))
+    central = data.index(b"PK\x01\x02")
+    struct.pack_into("<I", data, central + 24, 10)
+    return bytes(data)
+
+
+def _two_names(first: str, second: str) -> bytes:
+    return zipped({first: b"1", second: b"2"})
+
+
+class Guarding(unittest.TestCase):
+    """Every hostile case has a refusal of its own."""
+
+    def _refused(self, kind: type[errors.TijeraError], make: Callable[[], bytes], guards: Guards | None = None) -> None:
+        with self.assertRaises(kind):
+            open_package(make(), "case.docx", guards)
+
+    def test_what_is_no_package(self) -> None:
+        """Empty, text, old binary formats, encrypted ones."""
+        ole = b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1" + b"\0" * 600
+        self._refused(errors.InputEmpty, lambda: b"")
+        self._refused(errors.NotAPackage, lambda: b"Dear crew,")
+        self._refused(errors.LegacyDocument, lambda: ole)
+        self._refused(errors.PackageEncrypted, lambda: ole + "EncryptedPackage".encode("utf-16-le"))
+        self._refused(errors.PackageEncrypted, lambda: _patched(b"PK\x01\x02", 8, b"\x01\x00"))
+
+    def test_what_is_cut_short_or_contradicts_itself(self) -> None:
+        """At every length that loses the directory."""
+        whole = zipped(_PARTS)
+        for share in (0.2, 0.5, 0.9, 0.99):
+            self._refused(errors.PackageTruncated, lambda share=share: whole[: int(len(whole) * share)])  # type: ignore[misc]
+        self._refused(errors.PackageTruncated, lambda: _patched(b"PK\x01\x02", 42, struct.pack("<I", 3)))
+        self._refused(errors.PackageTruncated, lambda: _patched(b"PK\x01\x02", 20, struct.pack("<I", 10**6)))
+
+    def test_what_unpacks_to_too_much(self) -> None:
+        """By its stated size, by its ratio, by all together, or by lying about it."""
+        self._refused(errors.UnpacksTooLarge, lambda: _bomb(40 * 10**6))
+        self._refused(errors.UnpacksTooLarge, lambda: _patched(b"PK\x01\x02", 24, struct.pack("<I", 3 * 10**9)))
+        self._refused(errors.UnpacksTooLarge, lambda: zipped(_PARTS), Guards(total_bytes=500))
+        self._refused(errors.MemberDamaged, _lying_size)
+
+    def test_too_many_members(self) -> None:
+        """Ten thousand."""
+        self._refused(errors.TooManyMembers, lambda: zipped({f"m{n}": b"" for n in range(10_000)}))
+
+    def test_names_that_leave_the_package_or_stand_twice(self) -> None:
+        """Also where only their case differs."""
+        for name in ("../evil.xml", "a/../../evil.xml", "/etc/evil", "a\\..\\evil", "C:/evil", "n" * 300):
+            with self.subTest(name[:20]):
+                self._refused(errors.MemberNameUnsafe, lambda name=name: _two_names("a.xml", name))  # type: ignore[misc]
+        self._refused(errors.MemberNameUnsafe, lambda: _two_names("a.xml", "A.XML"))
+        self._refused(errors.MemberNameUnsafe, lambda: _patched(b"PK\x03\x04", 30, b"mimeTYPE"))
+
+    def test_damaged_members_and_unusual_methods(self) -> None:
+        """A checksum that does not match, data that can't be unpacked, a method office files don't use."""
+        self._refused(errors.MemberDamaged, lambda: _patched(b"PK\x01\x02", 16, b"\1\2\3\4"))
+        self._refused(
+            errors.MemberDamaged, lambda: zipped({"a.png": b"abc"}, zipfile.ZIP_STORED).replace(b"abc", b"abd")
+        )
+        self._refused(errors.MemberMethod, lambda: zipped({"a.xml": b"<a/>" * 90}, zipfile.ZIP_BZIP2))
+
+    def test_a_file_over_the_limit_is_refused_unread(self) -> None:
+        """The guard is a setting."""
+        self._refused(errors.InputTooHeavy, lambda: zipped(_PARTS), Guards(file_bytes=100))
+
+    def test_refusing_a_bomb_unpacks_nothing(self) -> None:
+        """The stated size is enough to refuse it: with its data destroyed the refusal is the same."""
+        bomb = bytearray(_bomb(40 * 10**6))
+        start = bomb.index(b"bomb.bin") + len(b"bomb.bin")
+        bomb[start : start + 1_000] = b"\xff" * 1_000
+        self._refused(errors.UnpacksTooLarge, lambda: bytes(bomb))
