@@ -15,8 +15,8 @@ from tests.support.odt import Odt, style
 from tijera.core.packages.containers.zipped import open_package
 from tijera.core.packages.places.format import Source, TextDocument
 from tijera.core.packages.registry import FORMATS, as_text
-from tijera.web.schemas import OutlineOut
-from tijera.web.wire import outline
+from tijera.web.place.schemas import OutlineOut
+from tijera.web.place.wire import outline
 
 FIRST_BLOCKS = 40
 """As many as the galley asks for at first (`FIRST_BLOCKS` in frontend/src/api/bench.ts)."""

@@ -51,7 +51,7 @@ def build_app(
     from tijera.usecases.jobs import Jobs
     from tijera.usecases.workshop import Workshop
     from tijera.web.app import create_app
-    from tijera.web.routers.deps import Services
+    from tijera.web.deps import Services
 
     def now() -> str:
         return datetime.now(UTC).isoformat(timespec="microseconds")

@@ -16,7 +16,7 @@ from playwright.sync_api import expect
 from tests.browser.case import BrowserCase
 from tijera.core.imaging.picture import Pixels
 from tijera.core.marks.mark import Mark
-from tijera.store.records import ClippingRecord
+from tijera.records import ClippingRecord
 from tijera.usecases.workshop import Workshop
 
 KEYS = {

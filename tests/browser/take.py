@@ -10,7 +10,7 @@ from tests.browser.case import BrowserCase
 from tijera.core.geometry import Rect
 from tijera.core.imaging.picture import Picture
 from tijera.desk.desk import PracticeDesk
-from tijera.store.records import ClippingRecord, FrameRecord
+from tijera.records import ClippingRecord, FrameRecord
 from tijera.usecases.workshop import Workshop
 
 

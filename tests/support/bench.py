@@ -9,7 +9,7 @@ from pathlib import Path
 
 from tijera.core.geometry import Rect
 from tijera.desk.desk import PracticeDesk
-from tijera.store.records import ClippingRecord, DestinationRecord
+from tijera.records import ClippingRecord, DestinationRecord
 from tijera.store.store import Store
 from tijera.usecases import destinations, taking
 from tijera.usecases.workshop import Workshop

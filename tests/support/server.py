@@ -53,7 +53,14 @@ class Server:
         listener.bind(("127.0.0.1", 0))
         self.address = f"http://127.0.0.1:{listener.getsockname()[1]}"
         self.app = build_app(self.folder, with_demo_data=with_demo_data)
-        config = uvicorn.Config(self.app, log_level="error", access_log=False, lifespan="off")
+        config = uvicorn.Config(
+            self.app,
+            log_level="error",
+            access_log=False,
+            lifespan="off",
+            # However long a slow machine takes between two requests of one client.
+            timeout_keep_alive=600,
+        )
         self._server = _Started(config)
         self._listener = listener
         self._thread = threading.Thread(target=self._server.run, kwargs={"sockets": [listener]}, daemon=True)

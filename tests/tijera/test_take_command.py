@@ -8,7 +8,7 @@ from unittest import mock
 from tests.support.server import Server
 from tests.support.xscreen import OPENBOX, XVFB, VirtualScreen
 from tijera.cli import main
-from tijera.store.records import FrameRecord
+from tijera.records import FrameRecord
 
 
 class Take(unittest.TestCase):

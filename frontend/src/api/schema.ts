@@ -66,110 +66,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/placements/{placement}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /**
-         * Take Out
-         * @description Take a clipping out of its place.
-         */
-        delete: operations["take_out_api_v1_placements__placement__delete"];
-        options?: never;
-        head?: never;
-        /**
-         * Adjust
-         * @description Change its width, its column, its words, how it stands; move it to another spot; put another clipping there.
-         */
-        patch: operations["adjust_api_v1_placements__placement__patch"];
-        trace?: never;
-    };
-    "/api/v1/placements/{placement}/alike": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Set Alike
-         * @description Give it the scale of another one, and of all that have that scale already; or a scale of its own.
-         */
-        put: operations["set_alike_api_v1_placements__placement__alike_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/placements/{placement}/picture": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Picture
-         * @description The very bytes that would be written; the address carries `v`, its version.
-         */
-        get: operations["picture_api_v1_placements__placement__picture_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/handovers": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Handovers
-         * @description A page of what left, the last first.
-         */
-        get: operations["handovers_api_v1_handovers_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/handovers/{handover}/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Handover File
-         * @description The very bytes that left.
-         */
-        get: operations["handover_file_api_v1_handovers__handover__file_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/jobs/{job}/events": {
         parameters: {
             query?: never;
@@ -208,6 +104,30 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/v1/options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Show
+         * @description All options, and all keys as they stand.
+         */
+        get: operations["show_api_v1_options_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description Set some of them.
+         */
+        patch: operations["change_api_v1_options_patch"];
         trace?: never;
     };
     "/api/v1/sources": {
@@ -1122,6 +1042,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/destinations/{destination}/arrival": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Arrival
+         * @description How the message arrives, as it would be written now: where pictures show, and where they don't.
+         */
+        get: operations["arrival_api_v1_destinations__destination__arrival_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/arrival/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Arrival Page
+         * @description The message where pictures show, made safe, under a policy that lets nothing in or out.
+         */
+        get: operations["arrival_page_api_v1_destinations__destination__arrival_page_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/limit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Limit
+         * @description Say what the file may weigh.
+         */
+        put: operations["set_limit_api_v1_destinations__destination__limit_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/weight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Weigh
+         * @description What the written copy weighs.
+         */
+        get: operations["weigh_api_v1_destinations__destination__weight_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit
+         * @description Make it fit: find renditions that bring the written copy under its limit.
+         */
+        post: operations["fit_api_v1_destinations__destination__fit_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/handovers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hand Over
+         * @description Write the copy, which can then be downloaded.
+         */
+        post: operations["hand_over_api_v1_destinations__destination__handovers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/destinations": {
         parameters: {
             query?: never;
@@ -1366,46 +1406,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/destinations/{destination}/arrival": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Arrival
-         * @description How the message arrives, as it would be written now: where pictures show, and where they don't.
-         */
-        get: operations["arrival_api_v1_destinations__destination__arrival_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/destinations/{destination}/arrival/page": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Arrival Page
-         * @description The message where pictures show, made safe, under a policy that lets nothing in or out.
-         */
-        get: operations["arrival_page_api_v1_destinations__destination__arrival_page_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/destinations/{destination}/grid": {
         parameters: {
             query?: never;
@@ -1546,46 +1546,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/destinations/{destination}/limit": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Set Limit
-         * @description Say what the file may weigh.
-         */
-        put: operations["set_limit_api_v1_destinations__destination__limit_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/v1/destinations/{destination}/weight": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Weigh
-         * @description What the written copy weighs.
-         */
-        get: operations["weigh_api_v1_destinations__destination__weight_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/v1/destinations/{destination}/placements": {
         parameters: {
             query?: never;
@@ -1606,7 +1566,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/v1/destinations/{destination}/fit": {
+    "/api/v1/placements/{placement}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1615,18 +1575,22 @@ export interface paths {
         };
         get?: never;
         put?: never;
+        post?: never;
         /**
-         * Fit
-         * @description Make it fit: find renditions that bring the written copy under its limit.
+         * Take Out
+         * @description Take a clipping out of its place.
          */
-        post: operations["fit_api_v1_destinations__destination__fit_post"];
-        delete?: never;
+        delete: operations["take_out_api_v1_placements__placement__delete"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Adjust
+         * @description Change its width, its column, its words, how it stands; move it to another spot; put another clipping there.
+         */
+        patch: operations["adjust_api_v1_placements__placement__patch"];
         trace?: never;
     };
-    "/api/v1/destinations/{destination}/handovers": {
+    "/api/v1/placements/{placement}/alike": {
         parameters: {
             query?: never;
             header?: never;
@@ -1634,19 +1598,19 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put?: never;
         /**
-         * Hand Over
-         * @description Write the copy, which can then be downloaded.
+         * Set Alike
+         * @description Give it the scale of another one, and of all that have that scale already; or a scale of its own.
          */
-        post: operations["hand_over_api_v1_destinations__destination__handovers_post"];
+        put: operations["set_alike_api_v1_placements__placement__alike_put"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
         patch?: never;
         trace?: never;
     };
-    "/api/v1/options": {
+    "/api/v1/placements/{placement}/picture": {
         parameters: {
             query?: never;
             header?: never;
@@ -1654,20 +1618,56 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Show
-         * @description All options, and all keys as they stand.
+         * Picture
+         * @description The very bytes that would be written; the address carries `v`, its version.
          */
-        get: operations["show_api_v1_options_get"];
+        get: operations["picture_api_v1_placements__placement__picture_get"];
         put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/handovers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
         /**
-         * Change
-         * @description Set some of them.
+         * Handovers
+         * @description A page of what left, the last first.
          */
-        patch: operations["change_api_v1_options_patch"];
+        get: operations["handovers_api_v1_handovers_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/handovers/{handover}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Handover File
+         * @description The very bytes that left.
+         */
+        get: operations["handover_file_api_v1_handovers__handover__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
 }
@@ -1679,11 +1679,23 @@ export interface components {
          * @description What a source can do; `instead` is what the user reads where it can't.
          */
         AbilityOut: {
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
-            /** Can */
+            /**
+             * Can
+             * @description whether it can
+             * @example true
+             */
             can: boolean;
-            /** Instead */
+            /**
+             * Instead
+             * @description what to do instead
+             * @example Draw a region on it.
+             */
             instead: string;
         };
         /**
@@ -1691,15 +1703,35 @@ export interface components {
          * @description Something that a key does, and the key that it has now.
          */
         ActionOut: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
-            /** Where */
+            /**
+             * Where
+             * @description in which room
+             * @example Take
+             */
             where: string;
-            /** Does */
+            /**
+             * Does
+             * @description what it does
+             * @example freeze the screen
+             */
             does: string;
-            /** Key */
+            /**
+             * Key
+             * @description the key; null for none
+             * @example F
+             */
             key: string;
-            /** Default */
+            /**
+             * Default
+             * @description the usual value
+             * @example F
+             */
             default: string;
         };
         /**
@@ -1708,15 +1740,21 @@ export interface components {
          */
         AddEdit: {
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit this is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "add";
-            /** Marks */
+            /**
+             * Marks
+             * @description marks in their order
+             * @example []
+             */
             marks: components["schemas"]["MarkIn"][];
             /**
              * Exact
+             * @description take the options as they are given
              * @default false
+             * @example false
              */
             exact: boolean;
         };
@@ -1725,18 +1763,46 @@ export interface components {
          * @description What changes about a placement; what is left out stays. `width` is "60mm", "50 %", "fit" or "fill".
          */
         AdjustIn: {
+            /**
+             * @description how it stands and what stands with it
+             * @example null
+             */
             layout?: components["schemas"]["LayoutIn"] | null;
-            /** Keeps Scale */
+            /**
+             * Keeps Scale
+             * @description Keep the scale that it has now, whatever is cropped.
+             * @example false
+             */
             keeps_scale?: boolean | null;
-            /** Clipping */
+            /**
+             * Clipping
+             * @description Another clipping that takes the place of the one there.
+             * @example 5f0c8a2be914
+             */
             clipping?: string | null;
-            /** Width */
+            /**
+             * Width
+             * @description fit, fill, a length, or a share such as 50 %
+             * @example 60 mm
+             */
             width?: string | null;
-            /** Place Width Emu */
+            /**
+             * Place Width Emu
+             * @description the column that it is measured for, in EMU
+             * @example 5760720
+             */
             place_width_emu?: number | null;
-            /** Description */
+            /**
+             * Description
+             * @description the alternative text
+             * @example Tide board, outer quay
+             */
             description?: string | null;
-            /** Spot */
+            /**
+             * Spot
+             * @description the id of a place
+             * @example b.24
+             */
             spot?: string | null;
         };
         /**
@@ -1744,7 +1810,11 @@ export interface components {
          * @description The placement whose scale another one takes over; null for a scale of its own.
          */
         AlikeIn: {
-            /** Placement */
+            /**
+             * Placement
+             * @description the id of a placed clipping; null for none
+             * @example 0a1b2c3d4e5f
+             */
             placement: string | null;
         };
         /**
@@ -1752,13 +1822,29 @@ export interface components {
          * @description An area as it was asked for; whether it lies on the frame is for the use case to say.
          */
         AreaIn: {
-            /** X */
+            /**
+             * X
+             * @description from the left
+             * @example 90
+             */
             x: number;
-            /** Y */
+            /**
+             * Y
+             * @description from above
+             * @example 130
+             */
             y: number;
-            /** Width */
+            /**
+             * Width
+             * @description in pixels
+             * @example 420
+             */
             width: number;
-            /** Height */
+            /**
+             * Height
+             * @description in pixels
+             * @example 260
+             */
             height: number;
         };
         /**
@@ -1766,15 +1852,35 @@ export interface components {
          * @description How the message arrives: where pictures show (a page of its own, where it has HTML), and where they don't.
          */
         ArrivalOut: {
-            /** Has Page */
+            /**
+             * Has Page
+             * @description whether there is a page to look at
+             * @example true
+             */
             has_page: boolean;
-            /** Version */
+            /**
+             * Version
+             * @description Of the message as it would be written now.
+             * @example 0.0.420.260
+             */
             version: string;
-            /** Plain */
+            /**
+             * Plain
+             * @description its words where no HTML is shown
+             * @example Good morning
+             */
             plain: string;
-            /** Listed */
+            /**
+             * Listed
+             * @description what hangs on it where pictures show
+             * @example []
+             */
             listed: components["schemas"]["AttachmentOut"][];
-            /** Listed Plain */
+            /**
+             * Listed Plain
+             * @description what hangs on it where they don't
+             * @example []
+             */
             listed_plain: components["schemas"]["AttachmentOut"][];
         };
         /**
@@ -1782,13 +1888,29 @@ export interface components {
          * @description Something that hangs on a message; `bytes` as it is written, encoded.
          */
         AttachmentOut: {
-            /** Member */
+            /**
+             * Member
+             * @description the part of the file that holds it
+             * @example word/media/image1.png
+             */
             member: string;
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
-            /** Type */
+            /**
+             * Type
+             * @description what kind it is
+             * @example image/png
+             */
             type: string;
-            /** Bytes */
+            /**
+             * Bytes
+             * @description a weight in bytes
+             * @example 48213
+             */
             bytes: number;
         };
         /**
@@ -1796,17 +1918,47 @@ export interface components {
          * @description Everything that lies on the bench: the newest clipping, those in the current destination, how many hang in all.
          */
         BenchOut: {
+            /**
+             * @description the clipping that came last; null for none
+             * @example null
+             */
             newest: components["schemas"]["ClippingOut"] | null;
-            /** Placed */
+            /**
+             * Placed
+             * @description the clippings that stand in the shown file
+             * @example []
+             */
             placed: components["schemas"]["ClippingOut"][];
-            /** Count */
+            /**
+             * Count
+             * @description how many there are in all
+             * @example 12
+             */
             count: number;
+            /**
+             * @description an opened file
+             * @example null
+             */
             destination: components["schemas"]["DestinationOut"] | null;
-            /** Undo */
+            /**
+             * Undo
+             * @description what undo would take back; null for nothing
+             * @example Crop Tide board
+             */
             undo: string | null;
-            /** Redo */
+            /**
+             * Redo
+             * @description what redo would do; null for nothing
+             * @example null
+             */
             redo: string | null;
-            /** Examples */
+            /**
+             * Examples
+             * @description The made-up files to try things on, by name.
+             * @example [
+             *       "Crew handbook.docx"
+             *     ]
+             */
             examples: string[];
         };
         /**
@@ -1814,22 +1966,60 @@ export interface components {
          * @description A paragraph, table or control; `spots` lie after it.
          */
         BlockOut: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
-            /** Kind */
+            /**
+             * Kind
+             * @description which kind it is
+             * @example region
+             */
             kind: string;
-            /** Level */
+            /**
+             * Level
+             * @description of a heading, from 1; 0 for none
+             * @example 0
+             */
             level: number;
-            /** Text */
+            /**
+             * Text
+             * @description its words
+             * @example Low water at nine
+             */
             text: string;
-            /** Section */
+            /**
+             * Section
+             * @description the section that it lies in, counted from 0
+             * @example 0
+             */
             section: number;
-            /** Pictures */
+            /**
+             * Pictures
+             * @description pictures that stand in it already
+             * @example []
+             */
             pictures: components["schemas"]["ShownPictureOut"][];
-            /** Rows */
+            /**
+             * Rows
+             * @description its rows
+             * @example []
+             */
             rows: components["schemas"]["CellOut"][][];
+            /**
+             * @description what is in it
+             * @example null
+             */
             content: components["schemas"]["ContainerOut"] | null;
-            /** Spots */
+            /**
+             * Spots
+             * @description ids of places
+             * @example [
+             *       "b.0"
+             *     ]
+             */
             spots: string[];
         };
         /**
@@ -1839,22 +2029,94 @@ export interface components {
          *     For measures that follow the pointer while a crop is pulled; those of the clipping as it is are its own.
          */
         BoundOut: {
-            /** Width Emu */
+            /**
+             * Width Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 5760720
+             */
             width_emu: number;
-            /** Height Emu */
+            /**
+             * Height Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 2880000
+             */
             height_emu: number;
             /**
              * Rule
+             * @description how its width was found: fit, fill or given
+             * @example fit
              * @enum {string}
              */
             rule: "fit" | "fill" | "given";
+        };
+        /**
+         * BoxOut
+         * @description What stands on a sheet already, from its corner. `member` is a picture's that can be shown.
+         */
+        BoxOut: {
+            /**
+             * Kind
+             * @description which kind it is
+             * @example region
+             */
+            kind: string;
+            /**
+             * X Emu
+             * @description from the left, in EMU
+             * @example 0
+             */
+            x_emu: number;
+            /**
+             * Y Emu
+             * @description from above, in EMU
+             * @example 0
+             */
+            y_emu: number;
+            /**
+             * Width Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 5760720
+             */
+            width_emu: number;
+            /**
+             * Height Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 2880000
+             */
+            height_emu: number;
+            /**
+             * Member
+             * @description the part of the file that holds it
+             * @example word/media/image1.png
+             */
+            member: string | null;
+            /**
+             * @description what is shown of it; the rest is hidden
+             * @example {
+             *       "x": 0,
+             *       "y": 0,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
+            crop: components["schemas"]["CropWire"];
+            /**
+             * Description
+             * @description the alternative text
+             * @example Tide board, outer quay
+             */
+            description: string;
         };
         /**
          * BytesOut
          * @description A number of bytes.
          */
         BytesOut: {
-            /** Bytes */
+            /**
+             * Bytes
+             * @description a weight in bytes
+             * @example 48213
+             */
             bytes: number;
         };
         /**
@@ -1862,12 +2124,31 @@ export interface components {
          * @description A table cell.
          */
         CellOut: {
-            /** Column Span */
+            /**
+             * Column Span
+             * @description over how many columns it goes
+             * @example 1
+             */
             column_span: number;
-            /** Row Span */
+            /**
+             * Row Span
+             * @description over how many rows it goes
+             * @example 1
+             */
             row_span: number;
-            /** Width Emu */
+            /**
+             * Width Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 5760720
+             */
             width_emu: number;
+            /**
+             * @description what is in the cell
+             * @example {
+             *       "spots": [],
+             *       "blocks": []
+             *     }
+             */
             content: components["schemas"]["ContainerOut"];
         };
         /**
@@ -1875,11 +2156,23 @@ export interface components {
          * @description One of the values of an option.
          */
         ChoiceOut: {
-            /** Value */
+            /**
+             * Value
+             * @description what is chosen
+             * @example ink
+             */
             value: string;
-            /** Label */
+            /**
+             * Label
+             * @description what it is called
+             * @example Crew handbook
+             */
             label: string;
-            /** Colour */
+            /**
+             * Colour
+             * @description a colour's name, or its sRGB value
+             * @example ink
+             */
             colour?: string | null;
         };
         /**
@@ -1887,35 +2180,123 @@ export interface components {
          * @description A clipping on the rack. `version` changes whenever its picture does.
          */
         ClippingOut: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
-            /** Frame */
+            /**
+             * Frame
+             * @description the id of a frozen screen
+             * @example a1b2c3d4e5f6
+             */
             frame: string;
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
-            /** Kind */
+            /**
+             * Kind
+             * @description which kind it is
+             * @example region
+             */
             kind: string;
-            /** Window */
+            /**
+             * Window
+             * @description a window's id or title; null for none
+             * @example tide
+             */
             window: string | null;
+            /**
+             * @description a rectangle of the frame, in its pixels
+             * @example {
+             *       "x": 90,
+             *       "y": 130,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
             area: components["schemas"]["RectWire"];
+            /**
+             * @description what is shown of it; the rest is hidden
+             * @example {
+             *       "x": 0,
+             *       "y": 0,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
             crop: components["schemas"]["RectWire"];
-            /** Scale Factor */
+            /**
+             * Scale Factor
+             * @description pixels of the screen for each CSS pixel
+             * @example 1.5
+             */
             scale_factor: number;
-            /** Taken At */
+            /**
+             * Taken At
+             * @description when, in UTC
+             * @example 2026-03-12T12:00:00.000000+00:00
+             */
             taken_at: string;
-            /** Version */
+            /**
+             * Version
+             * @description changes whenever what it shows does
+             * @example 0.0.420.260
+             */
             version: string;
-            /** Places */
+            /**
+             * Places
+             * @description in how many places it stands
+             * @example 1
+             */
             places: number;
-            /** Has Pointer */
+            /**
+             * Has Pointer
+             * @description whether it came with the mouse pointer
+             * @example true
+             */
             has_pointer: boolean;
+            /**
+             * @description The pointer's tip in the area's pixels; null while hidden.
+             * @example false
+             */
             pointer: components["schemas"]["PointIn"] | null;
+            /**
+             * @description Where the tip lies on the pointer's own picture.
+             * @example null
+             */
             pointer_hot: components["schemas"]["PointIn"] | null;
+            /**
+             * @description Width and height of its whole area as it is turned: what the mat shows and the crop lies on.
+             * @example {
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
             base: components["schemas"]["SizeOut"];
+            /**
+             * @description Pixels of the finished picture at natural size.
+             * @example {
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
             outer: components["schemas"]["SizeOut"];
-            /** Is Turned */
+            /**
+             * Is Turned
+             * @description whether it is turned or mirrored
+             * @example false
+             */
             is_turned: boolean;
-            /** Held Back */
+            /**
+             * Held Back
+             * @description Words from the window's title that stay here until they are allowed to leave.
+             * @example null
+             */
             held_back: string | null;
         };
         /**
@@ -1923,7 +2304,11 @@ export interface components {
          * @description Whether words from the window's title may leave.
          */
         ConsentIn: {
-            /** Allowed */
+            /**
+             * Allowed
+             * @description whether words from the window's title may leave
+             * @example true
+             */
             allowed: boolean;
         };
         /**
@@ -1931,9 +2316,19 @@ export interface components {
          * @description What a body, a cell or a control holds; `spots` lie before the first block.
          */
         ContainerOut: {
-            /** Spots */
+            /**
+             * Spots
+             * @description ids of places
+             * @example [
+             *       "b.0"
+             *     ]
+             */
             spots: string[];
-            /** Blocks */
+            /**
+             * Blocks
+             * @description what stands in it, in order
+             * @example []
+             */
             blocks: components["schemas"]["BlockOut"][];
         };
         /**
@@ -1942,10 +2337,19 @@ export interface components {
          */
         CropEdit: {
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit this is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "crop";
+            /**
+             * @description what is shown of it; the rest is hidden
+             * @example {
+             *       "x": 0,
+             *       "y": 0,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
             crop: components["schemas"]["RectWire"];
         };
         /**
@@ -1955,22 +2359,30 @@ export interface components {
         CropWire: {
             /**
              * Left
+             * @description hidden at this side, as a share
              * @default 0
+             * @example 0
              */
             left: number;
             /**
              * Top
+             * @description at the upper side
              * @default 0
+             * @example 0
              */
             top: number;
             /**
              * Right
+             * @description at the right side
              * @default 0
+             * @example 0
              */
             right: number;
             /**
              * Bottom
+             * @description at the lower side
              * @default 0
+             * @example 0
              */
             bottom: number;
         };
@@ -1980,15 +2392,27 @@ export interface components {
          */
         DeriveEdit: {
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit this is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "derive";
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
-            /** Value */
+            /**
+             * Value
+             * @description the value
+             * @example 9
+             */
             value: number;
         };
         /**
@@ -1996,11 +2420,23 @@ export interface components {
          * @description Something that can be typed instead of drawn.
          */
         DerivedOut: {
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
-            /** Label */
+            /**
+             * Label
+             * @description what it is called
+             * @example Crew handbook
+             */
             label: string;
-            /** Unit */
+            /**
+             * Unit
+             * @description what it is counted in
+             * @example pt
+             */
             unit: string;
         };
         /**
@@ -2008,7 +2444,11 @@ export interface components {
          * @description Which destination to work on.
          */
         DestinationIn: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string | null;
         };
         /**
@@ -2016,23 +2456,53 @@ export interface components {
          * @description The document that is worked on.
          */
         DestinationOut: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
-            /** Limit Bytes */
+            /**
+             * Limit Bytes
+             * @description what it may weigh; null for no limit
+             * @example 2000000
+             */
             limit_bytes: number | null;
             /**
              * View
+             * @description how its places are shown: galley, grid or message
+             * @example galley
              * @enum {string}
              */
             view: "galley" | "grid" | "message";
-            /** Follows */
+            /**
+             * Follows
+             * @description Where it lies on this computer; null where that is not known.
+             * @example paragraph
+             */
             follows: string | null;
-            /** Version */
+            /**
+             * Version
+             * @description Changes whenever the file itself does: a newer version of it, or another text of a new message.
+             * @example 0.0.420.260
+             */
             version: string;
+            /**
+             * @description the place that waits for a clipping; null for none
+             * @example null
+             */
             spot: components["schemas"]["SpotOut"] | null;
-            /** Placements */
+            /**
+             * Placements
+             * @description the clippings that stand in it
+             * @example []
+             */
             placements: components["schemas"]["PlacementOut"][];
         };
         /**
@@ -2042,20 +2512,45 @@ export interface components {
         DoorOut: {
             /**
              * Name
+             * @description which door: crop, place, natural or file
+             * @example crop
              * @enum {string}
              */
             name: "crop" | "place" | "natural" | "file";
-            /** Text Pt */
+            /**
+             * Text Pt
+             * @description how large the smallest text is there, in points
+             * @example 6.1
+             */
             text_pt: number;
+            /**
+             * @description what is shown of it; the rest is hidden
+             * @example {
+             *       "x": 0,
+             *       "y": 0,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
             crop?: components["schemas"]["RectWire"] | null;
-            /** Spot */
+            /**
+             * Spot
+             * @description the id of a place
+             * @example b.24
+             */
             spot?: string | null;
             /**
              * Spot Text
+             * @description what stands before the place
              * @default
+             * @example 4.2 Low water at the outer quay
              */
             spot_text: string;
-            /** Width Emu */
+            /**
+             * Width Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 5760720
+             */
             width_emu?: number | null;
         };
         /**
@@ -2063,13 +2558,29 @@ export interface components {
          * @description An earlier version of the same file in which clippings stand; `same` when its bytes are the very same.
          */
         EarlierOut: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
-            /** Places */
+            /**
+             * Places
+             * @description in how many places it stands
+             * @example 1
+             */
             places: number;
-            /** Same */
+            /**
+             * Same
+             * @description whether it is this very file
+             * @example false
+             */
             same: boolean;
         };
         /**
@@ -2078,10 +2589,19 @@ export interface components {
          */
         EdgeEdit: {
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit this is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "edge";
+            /**
+             * @description the line round it and its shadow
+             * @example {
+             *       "weight_pt": 0,
+             *       "colour": "ink",
+             *       "dash": "solid",
+             *       "shadow_pt": 0
+             *     }
+             */
             edge: components["schemas"]["EdgeWire"];
         };
         /**
@@ -2091,22 +2611,30 @@ export interface components {
         EdgeWire: {
             /**
              * Weight Pt
+             * @description how thick, in points
              * @default 0
+             * @example 1
              */
             weight_pt: number;
             /**
              * Colour
+             * @description a colour's name, or its sRGB value
              * @default ink
+             * @example ink
              */
             colour: string;
             /**
              * Dash
+             * @description solid, dashed or dotted
              * @default solid
+             * @example solid
              */
             dash: string;
             /**
              * Shadow Pt
+             * @description how far its shadow falls, in points
              * @default 0
+             * @example 0
              */
             shadow_pt: number;
         };
@@ -2115,9 +2643,24 @@ export interface components {
          * @description One change, made on a version; another version now means that somebody else was quicker.
          */
         EditIn: {
-            /** Version */
+            /**
+             * Version
+             * @description changes whenever what it shows does
+             * @example 0.0.420.260
+             */
             version: string;
-            /** Edit */
+            /**
+             * Edit
+             * @description what is done
+             * @example {
+             *       "do": "move",
+             *       "ids": [
+             *         "m1"
+             *       ],
+             *       "dx": 12,
+             *       "dy": -4
+             *     }
+             */
             edit: components["schemas"]["AddEdit"] | components["schemas"]["RestyleEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["ReshapeEdit"] | components["schemas"]["DeriveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["OrderEdit"] | components["schemas"]["LayEdit"] | components["schemas"]["CropEdit"] | components["schemas"]["TurnEdit"] | components["schemas"]["TonesEdit"] | components["schemas"]["RoomEdit"] | components["schemas"]["EdgeEdit"] | components["schemas"]["ScaleEdit"];
         };
         /**
@@ -2125,7 +2668,11 @@ export interface components {
          * @description Which of the made-up files to open.
          */
         ExampleIn: {
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
         };
         /**
@@ -2133,9 +2680,17 @@ export interface components {
          * @description A header field that a reader shows.
          */
         FieldOut: {
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
-            /** Value */
+            /**
+             * Value
+             * @description what the field says
+             * @example Tide table
+             */
             value: string;
         };
         /**
@@ -2143,11 +2698,23 @@ export interface components {
          * @description A key that always means the same.
          */
         FixedKeyOut: {
-            /** Where */
+            /**
+             * Where
+             * @description in which room
+             * @example Take
+             */
             where: string;
-            /** Key */
+            /**
+             * Key
+             * @description the key; null for none
+             * @example F
+             */
             key: string;
-            /** Does */
+            /**
+             * Does
+             * @description what it does
+             * @example freeze the screen
+             */
             does: string;
         };
         /**
@@ -2155,11 +2722,23 @@ export interface components {
          * @description A cell that was found: its sheet's number, its row and column.
          */
         FoundCellOut: {
-            /** Sheet */
+            /**
+             * Sheet
+             * @description a sheet, counted from 0
+             * @example 0
+             */
             sheet: number;
-            /** Row */
+            /**
+             * Row
+             * @description a row, counted from 0
+             * @example 4
+             */
             row: number;
-            /** Column */
+            /**
+             * Column
+             * @description a column, counted from 0
+             * @example 1
+             */
             column: number;
         };
         /**
@@ -2167,24 +2746,64 @@ export interface components {
          * @description A frozen screen.
          */
         FrameOut: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
-            /** Source */
+            /**
+             * Source
+             * @description where pictures are taken from
+             * @example desk
+             */
             source: string;
-            /** Width */
+            /**
+             * Width
+             * @description in pixels
+             * @example 420
+             */
             width: number;
-            /** Height */
+            /**
+             * Height
+             * @description in pixels
+             * @example 260
+             */
             height: number;
-            /** Scale Factor */
+            /**
+             * Scale Factor
+             * @description pixels of the screen for each CSS pixel
+             * @example 1.5
+             */
             scale_factor: number;
-            /** Monitors */
+            /**
+             * Monitors
+             * @description the monitors, where they stand
+             * @example []
+             */
             monitors: components["schemas"]["MonitorOut"][];
-            /** Windows */
+            /**
+             * Windows
+             * @description the open windows
+             * @example []
+             */
             windows: components["schemas"]["WindowBoxOut"][];
+            /**
+             * @description where the pointer's tip is; null for nowhere
+             * @example null
+             */
             pointer: components["schemas"]["PointIn"] | null;
-            /** Has Pointer */
+            /**
+             * Has Pointer
+             * @description whether it came with the mouse pointer
+             * @example true
+             */
             has_pointer: boolean;
-            /** Taken At */
+            /**
+             * Taken At
+             * @description when, in UTC
+             * @example 2026-03-12T12:00:00.000000+00:00
+             */
             taken_at: string;
         };
         /**
@@ -2192,6 +2811,10 @@ export interface components {
          * @description Freeze; `pointer` is where the mouse pointer is, where the source is handled from the page.
          */
         FreezeIn: {
+            /**
+             * @description where the pointer is; null for unknown
+             * @example null
+             */
             pointer?: components["schemas"]["PointIn"] | null;
         };
         /**
@@ -2199,13 +2822,29 @@ export interface components {
          * @description A cell that shows something.
          */
         GridCellOut: {
-            /** Row */
+            /**
+             * Row
+             * @description a row, counted from 0
+             * @example 4
+             */
             row: number;
-            /** Column */
+            /**
+             * Column
+             * @description a column, counted from 0
+             * @example 1
+             */
             column: number;
-            /** Text */
+            /**
+             * Text
+             * @description its words
+             * @example Low water at nine
+             */
             text: string;
-            /** Is Number */
+            /**
+             * Is Number
+             * @description whether the cell holds a number
+             * @example true
+             */
             is_number: boolean;
         };
         /**
@@ -2213,7 +2852,11 @@ export interface components {
          * @description A spreadsheet's sheets, in the order of their tabs.
          */
         GridOut: {
-            /** Sheets */
+            /**
+             * Sheets
+             * @description its sheets in order
+             * @example []
+             */
             sheets: components["schemas"]["SheetOfGridOut"][];
         };
         /**
@@ -2221,15 +2864,35 @@ export interface components {
          * @description Something that left; the very bytes are at `/handovers/{id}/file`.
          */
         HandoverOut: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
-            /** Bytes */
+            /**
+             * Bytes
+             * @description a weight in bytes
+             * @example 48213
+             */
             bytes: number;
-            /** What */
+            /**
+             * What
+             * @description what it was
+             * @example document
+             */
             what: string;
-            /** Made At */
+            /**
+             * Made At
+             * @description when, in UTC
+             * @example 2026-03-12T12:00:00.000000+00:00
+             */
             made_at: string;
         };
         /**
@@ -2237,7 +2900,11 @@ export interface components {
          * @description Long work that has begun; its events are at `/jobs/{id}/events`.
          */
         JobOut: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
         };
         /**
@@ -2245,11 +2912,19 @@ export interface components {
          * @description Clippings to join into one.
          */
         JoinIn: {
-            /** Clippings */
+            /**
+             * Clippings
+             * @description ids of clippings
+             * @example [
+             *       "5f0c8a2be914"
+             *     ]
+             */
             clippings: string[];
             /**
              * Stacked
+             * @description below each other, not beside
              * @default false
+             * @example true
              */
             stacked: boolean;
         };
@@ -2258,18 +2933,36 @@ export interface components {
          * @description A kind of mark.
          */
         KindOut: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
             /**
              * Gesture
+             * @description how it is drawn
+             * @example drag
              * @enum {string}
              */
             gesture: "drag" | "box" | "click" | "stroke";
-            /** Options */
+            /**
+             * Options
+             * @description its options, with their bounds
+             * @example []
+             */
             options: components["schemas"]["OptionOut"][];
-            /** Derived */
+            /**
+             * Derived
+             * @description what follows from its anchors
+             * @example []
+             */
             derived: components["schemas"]["DerivedOut"][];
         };
         /**
@@ -2277,9 +2970,17 @@ export interface components {
          * @description All kinds of mark, with the palette.
          */
         KindsOut: {
-            /** Kinds */
+            /**
+             * Kinds
+             * @description every kind of mark
+             * @example []
+             */
             kinds: components["schemas"]["KindOut"][];
-            /** Colours */
+            /**
+             * Colours
+             * @description every colour that marks have
+             * @example []
+             */
             colours: components["schemas"]["ChoiceOut"][];
         };
         /**
@@ -2289,20 +2990,47 @@ export interface components {
         LastAreaOut: {
             /**
              * Kind
+             * @description which kind it is
+             * @example region
              * @enum {string}
              */
             kind: "region" | "window" | "pane" | "freehand" | "screen" | "long-page";
+            /**
+             * @description a rectangle of the frame, in its pixels
+             * @example {
+             *       "x": 90,
+             *       "y": 130,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
             area: components["schemas"]["RectWire"];
-            /** Outline */
+            /**
+             * Outline
+             * @description the points of a freehand outline; null for none
+             * @example null
+             */
             outline: [
                 number,
                 number
             ][] | null;
-            /** Window */
+            /**
+             * Window
+             * @description a window's id or title; null for none
+             * @example tide
+             */
             window: string | null;
-            /** Content Only */
+            /**
+             * Content Only
+             * @description without the bars and frame of the window
+             * @example false
+             */
             content_only: boolean;
-            /** Note */
+            /**
+             * Note
+             * @description what should be known about it; null for nothing
+             * @example null
+             */
             note: string | null;
         };
         /**
@@ -2311,13 +3039,24 @@ export interface components {
          */
         LayEdit: {
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit this is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "lay";
-            /** Clipping */
+            /**
+             * Clipping
+             * @description the id of a clipping
+             * @example 5f0c8a2be914
+             */
             clipping: string;
-            /** At */
+            /**
+             * At
+             * @description a point in clipping pixels
+             * @example [
+             *       40,
+             *       60
+             *     ]
+             */
             at: [
                 number,
                 number
@@ -2328,23 +3067,59 @@ export interface components {
          * @description What changes about how a picture stands; what is left out stays. A margin is "3 mm", or "usual".
          */
         LayoutIn: {
-            /** Stand */
+            /**
+             * Stand
+             * @description how it stands there
+             * @example lines
+             */
             stand?: ("lines" | "word" | "text-left" | "text-right" | "under" | "hangs" | "stretches" | "stays" | "in-body" | "attached" | "both") | null;
-            /** Align */
+            /**
+             * Align
+             * @description at which side of its place it stands
+             * @example centre
+             */
             align?: ("left" | "centre" | "right") | null;
-            /** Margin */
+            /**
+             * Margin
+             * @description round it, with its unit; "usual" for that of the place
+             * @example 3 mm
+             */
             margin?: string | null;
-            /** Caption */
+            /**
+             * Caption
+             * @description what follows the number of its caption; empty for none
+             * @example Depth at berth 4
+             */
             caption?: string | null;
-            /** Caption Above */
+            /**
+             * Caption Above
+             * @description whether the caption stands above the picture
+             * @example false
+             */
             caption_above?: boolean | null;
-            /** Legend */
+            /**
+             * Legend
+             * @description whether its pennants' lines follow as a list
+             * @example false
+             */
             legend?: boolean | null;
-            /** Beside */
+            /**
+             * Beside
+             * @description a line of text beside the picture; empty for none
+             * @example Read at 09.15
+             */
             beside?: string | null;
-            /** Along Outline */
+            /**
+             * Along Outline
+             * @description whether text runs along a freehand outline
+             * @example false
+             */
             along_outline?: boolean | null;
-            /** Grows Row */
+            /**
+             * Grows Row
+             * @description whether its row is made as high as it is
+             * @example false
+             */
             grows_row?: boolean | null;
         };
         /**
@@ -2354,27 +3129,59 @@ export interface components {
         LayoutOut: {
             /**
              * Stand
+             * @description how it stands there
+             * @example lines
              * @enum {string}
              */
             stand: "lines" | "word" | "text-left" | "text-right" | "under" | "hangs" | "stretches" | "stays" | "in-body" | "attached" | "both";
             /**
              * Align
+             * @description at which side of its place it stands
+             * @example centre
              * @enum {string}
              */
             align: "left" | "centre" | "right";
-            /** Margin Emu */
+            /**
+             * Margin Emu
+             * @description Null for the usual one of its place.
+             * @example null
+             */
             margin_emu: number | null;
-            /** Caption */
+            /**
+             * Caption
+             * @description what follows the number of its caption; empty for none
+             * @example Depth at berth 4
+             */
             caption: string;
-            /** Caption Above */
+            /**
+             * Caption Above
+             * @description whether the caption stands above the picture
+             * @example false
+             */
             caption_above: boolean;
-            /** Legend */
+            /**
+             * Legend
+             * @description whether its pennants' lines follow as a list
+             * @example false
+             */
             legend: boolean;
-            /** Beside */
+            /**
+             * Beside
+             * @description a line of text beside the picture; empty for none
+             * @example Read at 09.15
+             */
             beside: string;
-            /** Along Outline */
+            /**
+             * Along Outline
+             * @description whether text runs along a freehand outline
+             * @example false
+             */
             along_outline: boolean;
-            /** Grows Row */
+            /**
+             * Grows Row
+             * @description whether its row is made as high as it is
+             * @example false
+             */
             grows_row: boolean;
         };
         /**
@@ -2382,9 +3189,17 @@ export interface components {
          * @description A pennant and what it says.
          */
         LegendLineOut: {
-            /** Label */
+            /**
+             * Label
+             * @description what it is called
+             * @example Crew handbook
+             */
             label: string;
-            /** Text */
+            /**
+             * Text
+             * @description its words
+             * @example Low water at nine
+             */
             text: string;
         };
         /**
@@ -2392,9 +3207,17 @@ export interface components {
          * @description A pennant's sign and what it says.
          */
         LegendOut: {
-            /** Label */
+            /**
+             * Label
+             * @description what it is called
+             * @example Crew handbook
+             */
             label: string;
-            /** Text */
+            /**
+             * Text
+             * @description its words
+             * @example Low water at nine
+             */
             text: string;
         };
         /**
@@ -2404,27 +3227,37 @@ export interface components {
         LetterWire: {
             /**
              * Sender
+             * @description the user's own address
              * @default
+             * @example watch@quillhaven.example
              */
             sender: string;
             /**
              * To
+             * @description who gets it
              * @default
+             * @example harbour@quillhaven.example
              */
             to: string;
             /**
              * Cc
+             * @description who gets a copy
              * @default
+             * @example crew@quillhaven.example
              */
             cc: string;
             /**
              * Subject
+             * @description what it is about
              * @default
+             * @example Tide table
              */
             subject: string;
             /**
              * Text
+             * @description its words
              * @default
+             * @example Low water at nine
              */
             text: string;
         };
@@ -2433,7 +3266,11 @@ export interface components {
          * @description A limit as people write it; null for none.
          */
         LimitIn: {
-            /** Limit */
+            /**
+             * Limit
+             * @description what it may weigh, with its unit; null for no limit
+             * @example 2 MB
+             */
             limit: string | null;
         };
         /**
@@ -2441,16 +3278,40 @@ export interface components {
          * @description What a source shows now, windows from bottom to top.
          */
         LiveViewOut: {
-            /** Width */
+            /**
+             * Width
+             * @description in pixels
+             * @example 420
+             */
             width: number;
-            /** Height */
+            /**
+             * Height
+             * @description in pixels
+             * @example 260
+             */
             height: number;
-            /** Monitors */
+            /**
+             * Monitors
+             * @description the monitors, where they stand
+             * @example []
+             */
             monitors: components["schemas"]["MonitorOut"][];
-            /** Ground Version */
+            /**
+             * Ground Version
+             * @description changes whenever the picture under all windows does
+             * @example 7d1f
+             */
             ground_version: string;
-            /** Windows */
+            /**
+             * Windows
+             * @description the open windows
+             * @example []
+             */
             windows: components["schemas"]["LiveWindowOut"][];
+            /**
+             * @description the menu that is open; null for none
+             * @example null
+             */
             menu: components["schemas"]["OpenMenuOut"] | null;
         };
         /**
@@ -2458,23 +3319,73 @@ export interface components {
          * @description A window as it is seen live.
          */
         LiveWindowOut: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
-            /** Title */
+            /**
+             * Title
+             * @description a short name
+             * @example Tide board, outer quay
+             */
             title: string;
-            box: components["schemas"]["tijera__web__take_schemas__BoxOut"];
-            content: components["schemas"]["tijera__web__take_schemas__BoxOut"];
-            /** Depth */
+            /**
+             * @description a rectangle in pixels of the screen
+             * @example {
+             *       "x": 60,
+             *       "y": 40,
+             *       "width": 640,
+             *       "height": 420
+             *     }
+             */
+            box: components["schemas"]["ScreenBoxOut"];
+            /**
+             * @description where its content is, without its frame
+             * @example {
+             *       "x": 62,
+             *       "y": 70,
+             *       "width": 636,
+             *       "height": 388
+             *     }
+             */
+            content: components["schemas"]["ScreenBoxOut"];
+            /**
+             * Depth
+             * @description 0 is the window at the top
+             * @example 0
+             */
             depth: number;
-            /** Version */
+            /**
+             * Version
+             * @description changes whenever what it shows does
+             * @example 0.0.420.260
+             */
             version: string;
-            /** Can Scroll */
+            /**
+             * Can Scroll
+             * @description whether its content scrolls
+             * @example true
+             */
             can_scroll: boolean;
-            /** Scrolled Px */
+            /**
+             * Scrolled Px
+             * @description how far it is scrolled
+             * @example 0
+             */
             scrolled_px: number;
-            /** Most Px */
+            /**
+             * Most Px
+             * @description how far it scrolls
+             * @example 1800
+             */
             most_px: number;
-            /** Menus */
+            /**
+             * Menus
+             * @description the heads of its menus
+             * @example []
+             */
             menus: components["schemas"]["MenuHeadOut"][];
         };
         /**
@@ -2482,12 +3393,33 @@ export interface components {
          * @description A page that somebody scrolls by hand; `area` is a strip on a screen that the server itself takes.
          */
         LongPageIn: {
-            /** Source */
+            /**
+             * Source
+             * @description where pictures are taken from
+             * @example desk
+             */
             source: string;
-            /** Title */
+            /**
+             * Title
+             * @description a short name
+             * @example Tide board, outer quay
+             */
             title: string;
-            /** Scale Factor */
+            /**
+             * Scale Factor
+             * @description pixels of the screen for each CSS pixel
+             * @example 1.5
+             */
             scale_factor: number;
+            /**
+             * @description a rectangle of the frame, in its pixels
+             * @example {
+             *       "x": 90,
+             *       "y": 130,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
             area?: components["schemas"]["RectWire"] | null;
         };
         /**
@@ -2495,11 +3427,23 @@ export interface components {
          * @description How far a long page has come. `joined`: first, new, same or full.
          */
         LongPageOut: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
-            /** Height */
+            /**
+             * Height
+             * @description in pixels
+             * @example 260
+             */
             height: number;
-            /** Joined */
+            /**
+             * Joined
+             * @description what became of the strip: first, new, same or full
+             * @example new
+             */
             joined?: ("first" | "new" | "same" | "full") | null;
         };
         /**
@@ -2507,9 +3451,17 @@ export interface components {
          * @description A clipping whose place is lost, and the text that it stood after.
          */
         LostOut: {
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
-            /** After Text */
+            /**
+             * After Text
+             * @description the text of the paragraph before the place
+             * @example Keep clear of the crane
+             */
             after_text: string;
         };
         /**
@@ -2517,7 +3469,13 @@ export interface components {
          * @description New clippings.
          */
         MadeOut: {
-            /** Clippings */
+            /**
+             * Clippings
+             * @description ids of clippings
+             * @example [
+             *       "5f0c8a2be914"
+             *     ]
+             */
             clippings: string[];
         };
         /**
@@ -2525,20 +3483,51 @@ export interface components {
          * @description A mark to make; options left out are those of the last one of its kind.
          */
         MarkIn: {
-            /** Id */
+            /**
+             * Id
+             * @description One that the caller made, so that a repeated request can be told.
+             * @example 5f0c8a2be914
+             */
             id?: string | null;
-            /** Kind */
+            /**
+             * Kind
+             * @description which kind it is
+             * @example region
+             */
             kind: string;
-            /** Points */
+            /**
+             * Points
+             * @description anchors in clipping pixels
+             * @example [
+             *       [
+             *         10,
+             *         10
+             *       ],
+             *       [
+             *         60,
+             *         50
+             *       ]
+             *     ]
+             */
             points: [
                 number,
                 number
             ][];
-            /** Options */
+            /**
+             * Options
+             * @description its options by name
+             * @example {
+             *       "size_pt": 9
+             *     }
+             */
             options?: {
                 [key: string]: boolean | number | string;
             };
-            /** Pressures */
+            /**
+             * Pressures
+             * @description how hard the pen was pressed at each point, 0 to 1
+             * @example []
+             */
             pressures?: number[];
         };
         /**
@@ -2546,46 +3535,114 @@ export interface components {
          * @description A mark as it is drawn. `touch` is where it can be taken hold of, `box` all that it covers, both in clipping pixels.
          */
         MarkOut: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
-            /** Kind */
+            /**
+             * Kind
+             * @description which kind it is
+             * @example region
+             */
             kind: string;
-            /** Svg */
+            /**
+             * Svg
+             * @description Its drawing in clipping pixels: the very text that leaves as pixels.
+             * @example <path/>
+             */
             svg: string;
-            /** Points */
+            /**
+             * Points
+             * @description anchors in clipping pixels
+             * @example [
+             *       [
+             *         10,
+             *         10
+             *       ],
+             *       [
+             *         60,
+             *         50
+             *       ]
+             *     ]
+             */
             points: [
                 number,
                 number
             ][];
-            /** Options */
+            /**
+             * Options
+             * @description its options by name
+             * @example {
+             *       "size_pt": 9
+             *     }
+             */
             options: {
                 [key: string]: boolean | number | string;
             };
-            /** Touch */
+            /**
+             * Touch
+             * @description points along which it is taken hold of
+             * @example []
+             */
             touch: [
                 number,
                 number
             ][];
-            /** Touch Closed */
+            /**
+             * Touch Closed
+             * @description whether those go round
+             * @example false
+             */
             touch_closed: boolean;
-            /** Box */
+            /**
+             * Box
+             * @description left, top, right and bottom in clipping pixels
+             * @example [
+             *       10,
+             *       10,
+             *       60,
+             *       50
+             *     ]
+             */
             box: [
                 number,
                 number,
                 number,
                 number
             ];
-            /** Number */
+            /**
+             * Number
+             * @description its number in its row; null for none
+             * @example 1
+             */
             number: number;
-            /** Says */
+            /**
+             * Says
+             * @description the text on it; empty for none
+             * @example
+             */
             says: string;
-            /** Missing */
+            /**
+             * Missing
+             * @description Signs that the typeface lacks.
+             * @example
+             */
             missing: string;
-            /** Derived */
+            /**
+             * Derived
+             * @description what follows from its anchors, by name
+             * @example {}
+             */
             derived: {
                 [key: string]: number;
             };
-            /** Picture */
+            /**
+             * Picture
+             * @description Of a clipping that is laid on: its version.
+             * @example null
+             */
             picture: string | null;
         };
         /**
@@ -2593,16 +3650,33 @@ export interface components {
          * @description The word that opens a menu.
          */
         MenuHeadOut: {
-            /** Title */
+            /**
+             * Title
+             * @description a short name
+             * @example Tide board, outer quay
+             */
             title: string;
-            box: components["schemas"]["tijera__web__take_schemas__BoxOut"];
+            /**
+             * @description a rectangle in pixels of the screen
+             * @example {
+             *       "x": 60,
+             *       "y": 40,
+             *       "width": 640,
+             *       "height": 420
+             *     }
+             */
+            box: components["schemas"]["ScreenBoxOut"];
         };
         /**
          * MenuIn
          * @description The menu to open; null closes the open one.
          */
         MenuIn: {
-            /** Title */
+            /**
+             * Title
+             * @description a short name
+             * @example Tide board, outer quay
+             */
             title: string | null;
         };
         /**
@@ -2610,14 +3684,34 @@ export interface components {
          * @description A message beside its text: header fields, what hangs on it, whether its body can show pictures.
          */
         MessageOut: {
-            /** Fields */
+            /**
+             * Fields
+             * @description the header fields, in their order
+             * @example []
+             */
             fields: components["schemas"]["FieldOut"][];
-            /** Attachments */
+            /**
+             * Attachments
+             * @description what hangs on the message
+             * @example []
+             */
             attachments: components["schemas"]["AttachmentOut"][];
-            /** Takes Pictures */
+            /**
+             * Takes Pictures
+             * @description whether its body can show pictures
+             * @example true
+             */
             takes_pictures: boolean;
-            /** Sealed */
+            /**
+             * Sealed
+             * @description A mail server signed its body (DKIM), which a change makes invalid.
+             * @example false
+             */
             sealed: boolean;
+            /**
+             * @description What a new message says; null for one that came from outside, whose words stay as they are.
+             * @example null
+             */
             letter: components["schemas"]["LetterWire"] | null;
         };
         /**
@@ -2625,12 +3719,33 @@ export interface components {
          * @description A monitor and where its pixels lie.
          */
         MonitorOut: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
-            box: components["schemas"]["tijera__web__take_schemas__BoxOut"];
-            /** Scale Factor */
+            /**
+             * @description a rectangle in pixels of the screen
+             * @example {
+             *       "x": 60,
+             *       "y": 40,
+             *       "width": 640,
+             *       "height": 420
+             *     }
+             */
+            box: components["schemas"]["ScreenBoxOut"];
+            /**
+             * Scale Factor
+             * @description pixels of the screen for each CSS pixel
+             * @example 1.5
+             */
             scale_factor: number;
         };
         /**
@@ -2639,15 +3754,29 @@ export interface components {
          */
         MoveEdit: {
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit this is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "move";
-            /** Ids */
+            /**
+             * Ids
+             * @description what they are asked for by
+             * @example [
+             *       "m1"
+             *     ]
+             */
             ids: string[];
-            /** Dx */
+            /**
+             * Dx
+             * @description to the right, in clipping pixels
+             * @example 12
+             */
             dx: number;
-            /** Dy */
+            /**
+             * Dy
+             * @description down, in clipping pixels
+             * @example -4
+             */
             dy: number;
         };
         /**
@@ -2655,9 +3784,17 @@ export interface components {
          * @description How a file on this computer stands to what was read of it; null where its place is not known.
          */
         OnDiskOut: {
-            /** State */
+            /**
+             * State
+             * @description same, changed or gone
+             * @example same
+             */
             state: ("same" | "changed" | "gone") | null;
-            /** Path */
+            /**
+             * Path
+             * @description where the file lies on this computer
+             * @example /home/harbour/Crew handbook.docx
+             */
             path: string | null;
         };
         /**
@@ -2665,16 +3802,47 @@ export interface components {
          * @description A menu that stands open.
          */
         OpenMenuOut: {
-            /** Window */
+            /**
+             * Window
+             * @description a window's id or title; null for none
+             * @example tide
+             */
             window: string;
-            /** Title */
+            /**
+             * Title
+             * @description a short name
+             * @example Tide board, outer quay
+             */
             title: string;
-            box: components["schemas"]["tijera__web__take_schemas__BoxOut"];
-            /** Items */
+            /**
+             * @description a rectangle in pixels of the screen
+             * @example {
+             *       "x": 60,
+             *       "y": 40,
+             *       "width": 640,
+             *       "height": 420
+             *     }
+             */
+            box: components["schemas"]["ScreenBoxOut"];
+            /**
+             * Items
+             * @description what it offers
+             * @example [
+             *       "Save log"
+             *     ]
+             */
             items: string[];
-            /** Item Boxes */
-            item_boxes: components["schemas"]["tijera__web__take_schemas__BoxOut"][];
-            /** Version */
+            /**
+             * Item Boxes
+             * @description where each of its items stands
+             * @example []
+             */
+            item_boxes: components["schemas"]["ScreenBoxOut"][];
+            /**
+             * Version
+             * @description changes whenever what it shows does
+             * @example 0.0.420.260
+             */
             version: string;
         };
         /**
@@ -2682,10 +3850,22 @@ export interface components {
          * @description An opened file, and an earlier version of it that is there already.
          */
         OpenedFileOut: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
+            /**
+             * @description an earlier version of this file in which clippings stand; null for none
+             * @example null
+             */
             earlier: components["schemas"]["EarlierOut"] | null;
         };
         /**
@@ -2693,9 +3873,17 @@ export interface components {
          * @description An opened destination.
          */
         OpenedOut: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
         };
         /**
@@ -2703,31 +3891,61 @@ export interface components {
          * @description An option of a kind of mark, and how it is set now for the next one.
          */
         OptionOut: {
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
-            /** Label */
+            /**
+             * Label
+             * @description what it is called
+             * @example Crew handbook
+             */
             label: string;
             /**
              * Form
+             * @description how it is set: amount, choice, switch, colour or words
+             * @example amount
              * @enum {string}
              */
             form: "choice" | "colour" | "amount" | "words" | "switch";
-            /** Value */
+            /**
+             * Value
+             * @description the value
+             * @example 9
+             */
             value: boolean | number | string;
-            /** Choices */
+            /**
+             * Choices
+             * @description what can be chosen
+             * @example []
+             */
             choices?: components["schemas"]["ChoiceOut"][];
-            /** Least */
+            /**
+             * Least
+             * @description the smallest value
+             * @example 4
+             */
             least?: number | null;
-            /** Most */
+            /**
+             * Most
+             * @description the largest value
+             * @example 72
+             */
             most?: number | null;
             /**
              * Unit
+             * @description what it is counted in
              * @default
+             * @example pt
              */
             unit: string;
             /**
              * Lines
+             * @description whether it may have several lines
              * @default false
+             * @example false
              */
             lines: boolean;
         };
@@ -2736,21 +3954,53 @@ export interface components {
          * @description Options to set; what is left out stays.
          */
         OptionsIn: {
-            /** Keep At Once */
+            /**
+             * Keep At Once
+             * @description whether a region is kept when the pointer is let go
+             * @example false
+             */
             keep_at_once?: boolean | null;
-            /** To Clipboard */
+            /**
+             * To Clipboard
+             * @description whether what is taken goes to the clipboard too
+             * @example false
+             */
             to_clipboard?: boolean | null;
-            /** Pointer */
+            /**
+             * Pointer
+             * @description whether the mouse pointer is in the picture
+             * @example false
+             */
             pointer?: boolean | null;
-            /** Single Letters */
+            /**
+             * Single Letters
+             * @description whether keys without Ctrl or Alt work
+             * @example true
+             */
             single_letters?: boolean | null;
-            /** Name Pattern */
+            /**
+             * Name Pattern
+             * @description how clippings are named by themselves
+             * @example {window} {date} {time}
+             */
             name_pattern?: string | null;
-            /** Delay Seconds */
+            /**
+             * Delay Seconds
+             * @description how long the delay before freezing is
+             * @example 4
+             */
             delay_seconds?: number | null;
-            /** By Day */
+            /**
+             * By Day
+             * @description whether the rack is shown by day
+             * @example false
+             */
             by_day?: boolean | null;
-            /** Keys */
+            /**
+             * Keys
+             * @description keys by what they do; null switches one off
+             * @example {}
+             */
             keys?: {
                 [key: string]: string;
             } | null;
@@ -2760,23 +4010,59 @@ export interface components {
          * @description All options, and all keys as they stand.
          */
         OptionsOut: {
-            /** Keep At Once */
+            /**
+             * Keep At Once
+             * @description whether a region is kept when the pointer is let go
+             * @example false
+             */
             keep_at_once: boolean;
-            /** To Clipboard */
+            /**
+             * To Clipboard
+             * @description whether what is taken goes to the clipboard too
+             * @example false
+             */
             to_clipboard: boolean;
-            /** Pointer */
+            /**
+             * Pointer
+             * @description whether the mouse pointer is in the picture
+             * @example false
+             */
             pointer: boolean;
-            /** Single Letters */
+            /**
+             * Single Letters
+             * @description whether keys without Ctrl or Alt work
+             * @example true
+             */
             single_letters: boolean;
-            /** Name Pattern */
+            /**
+             * Name Pattern
+             * @description how clippings are named by themselves
+             * @example {window} {date} {time}
+             */
             name_pattern: string;
-            /** Delay Seconds */
+            /**
+             * Delay Seconds
+             * @description how long the delay before freezing is
+             * @example 4
+             */
             delay_seconds: number;
-            /** By Day */
+            /**
+             * By Day
+             * @description whether the rack is shown by day
+             * @example false
+             */
             by_day: boolean;
-            /** Actions */
+            /**
+             * Actions
+             * @description what keys do, with the key that each has
+             * @example []
+             */
             actions: components["schemas"]["ActionOut"][];
-            /** Fixed */
+            /**
+             * Fixed
+             * @description keys that can't be changed
+             * @example []
+             */
             fixed: components["schemas"]["FixedKeyOut"][];
         };
         /**
@@ -2785,14 +4071,22 @@ export interface components {
          */
         OrderEdit: {
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit this is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "order";
-            /** Ids */
+            /**
+             * Ids
+             * @description what they are asked for by
+             * @example [
+             *       "m1"
+             *     ]
+             */
             ids: string[];
             /**
              * To
+             * @description front, back, up or down
+             * @example front
              * @enum {string}
              */
             to: "front" | "back" | "up" | "down";
@@ -2804,14 +4098,35 @@ export interface components {
          *     `sections` are at least those of what was read so far; `more` says that the text goes on behind the last block.
          */
         OutlineOut: {
-            /** Sections */
+            /**
+             * Sections
+             * @description the sections of the text
+             * @example []
+             */
             sections: components["schemas"]["SectionOut"][];
+            /**
+             * @description what stands in the body
+             * @example {
+             *       "spots": [
+             *         "b.0"
+             *       ],
+             *       "blocks": []
+             *     }
+             */
             body: components["schemas"]["ContainerOut"];
-            /** Spots */
+            /**
+             * Spots
+             * @description every place by its id
+             * @example {}
+             */
             spots: {
                 [key: string]: components["schemas"]["SpotOut"];
             };
-            /** More */
+            /**
+             * More
+             * @description whether the text goes on behind this stretch
+             * @example false
+             */
             more: boolean;
         };
         /**
@@ -2819,7 +4134,11 @@ export interface components {
          * @description Rectangles found in a frame, the smallest first.
          */
         PanesOut: {
-            /** Panes */
+            /**
+             * Panes
+             * @description rectangles found in the picture
+             * @example []
+             */
             panes: components["schemas"]["RectWire"][];
         };
         /**
@@ -2827,7 +4146,11 @@ export interface components {
          * @description The areas that become clippings of their own.
          */
         PartsIn: {
-            /** Areas */
+            /**
+             * Areas
+             * @description rectangles in clipping pixels
+             * @example []
+             */
             areas: components["schemas"]["RectWire"][];
         };
         /**
@@ -2835,7 +4158,11 @@ export interface components {
          * @description Where a file lies on this computer.
          */
         PathIn: {
-            /** Path */
+            /**
+             * Path
+             * @description where the file lies on this computer
+             * @example /home/harbour/Crew handbook.docx
+             */
             path: string;
         };
         /**
@@ -2843,9 +4170,17 @@ export interface components {
          * @description A clipping and the spot that it goes to.
          */
         PlaceIn: {
-            /** Clipping */
+            /**
+             * Clipping
+             * @description the id of a clipping
+             * @example 5f0c8a2be914
+             */
             clipping: string;
-            /** Spot */
+            /**
+             * Spot
+             * @description the id of a place
+             * @example b.24
+             */
             spot: string;
         };
         /**
@@ -2853,51 +4188,140 @@ export interface components {
          * @description A clipping in its place.
          */
         PlacementOut: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
-            /** Clipping */
+            /**
+             * Clipping
+             * @description the id of a clipping
+             * @example 5f0c8a2be914
+             */
             clipping: string;
-            /** Spot */
+            /**
+             * Spot
+             * @description the id of a place
+             * @example b.24
+             */
             spot: string;
-            /** Width Emu */
+            /**
+             * Width Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 5760720
+             */
             width_emu: number;
-            /** Height Emu */
+            /**
+             * Height Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 2880000
+             */
             height_emu: number;
-            /** Ppi */
+            /**
+             * Ppi
+             * @description pixels kept for each placed inch
+             * @example 181.4
+             */
             ppi: number;
-            /** Enlarged */
+            /**
+             * Enlarged
+             * @description whether it is larger than its natural size
+             * @example false
+             */
             enlarged: boolean;
             /**
              * Bound By
+             * @description what decided the size: place, natural, height or given
+             * @example place
              * @enum {string}
              */
             bound_by: "place" | "natural" | "height" | "given";
-            /** Place Width Emu */
+            /**
+             * Place Width Emu
+             * @description the column that it is measured for, in EMU
+             * @example 5760720
+             */
             place_width_emu: number;
-            /** Spot Width Emu */
+            /**
+             * Spot Width Emu
+             * @description The width that it is fitted into by itself: the place's, or the most where no place bounds it.
+             * @example 5760720
+             */
             spot_width_emu: number;
-            /** Spot Height Emu */
+            /**
+             * Spot Height Emu
+             * @description the most that it may be high there, in EMU
+             * @example 8892540
+             */
             spot_height_emu: number;
-            /** Description */
+            /**
+             * Description
+             * @description the alternative text
+             * @example Tide board, outer quay
+             */
             description: string;
-            /** Leaves As */
+            /**
+             * Leaves As
+             * @description The description that leaves: other words where it holds a window's title that is held back.
+             * @example Tide board, outer quay
+             */
             leaves_as: string;
-            /** Note */
+            /**
+             * Note
+             * @description What *Make it fit* gave up.
+             * @example null
+             */
             note: string | null;
+            /**
+             * @description how it stands and what stands with it
+             * @example {
+             *       "stand": "lines",
+             *       "align": "centre"
+             *     }
+             */
             layout: components["schemas"]["LayoutOut"];
-            /** Keeps Scale */
+            /**
+             * Keeps Scale
+             * @description Whether another crop keeps its scale; else it fits its place again.
+             * @example false
+             */
             keeps_scale: boolean;
-            /** Alike */
+            /**
+             * Alike
+             * @description The group whose clippings all get one scale.
+             * @example null
+             */
             alike: string | null;
-            /** Has Legend */
+            /**
+             * Has Legend
+             * @description Whether its pennants say something.
+             * @example false
+             */
             has_legend: boolean;
-            /** Legend */
+            /**
+             * Legend
+             * @description What follows as a list.
+             * @example []
+             */
             legend: components["schemas"]["LegendOut"][];
-            /** Caption Number */
+            /**
+             * Caption Number
+             * @description What stands before its caption, such as "Figure 3:"; empty where nothing counts.
+             * @example Figure 3:
+             */
             caption_number: string;
-            /** Has Outline */
+            /**
+             * Has Outline
+             * @description Whether it was cut freehand, so that text can run along its outline.
+             * @example false
+             */
             has_outline: boolean;
-            /** Version */
+            /**
+             * Version
+             * @description changes whenever what it shows does
+             * @example 0.0.420.260
+             */
             version: string;
         };
         /**
@@ -2905,9 +4329,17 @@ export interface components {
          * @description A pixel of the screen.
          */
         PointIn: {
-            /** X */
+            /**
+             * X
+             * @description from the left
+             * @example 90
+             */
             x: number;
-            /** Y */
+            /**
+             * Y
+             * @description from above
+             * @example 130
+             */
             y: number;
         };
         /**
@@ -2915,8 +4347,19 @@ export interface components {
          * @description Show or hide the pointer; `at` moves its tip to a pixel of the clipping's area.
          */
         PointerIn: {
-            /** Shown */
+            /**
+             * Shown
+             * @description whether it shows
+             * @example true
+             */
             shown: boolean;
+            /**
+             * @description a point in clipping pixels
+             * @example [
+             *       40,
+             *       60
+             *     ]
+             */
             at?: components["schemas"]["PointIn"] | null;
         };
         /**
@@ -2924,19 +4367,47 @@ export interface components {
          * @description Problem details (RFC 9457).
          */
         Problem: {
-            /** Type */
+            /**
+             * Type
+             * @description what kind it is
+             * @example image/png
+             */
             type: string;
-            /** Title */
+            /**
+             * Title
+             * @description a short name
+             * @example Tide board, outer quay
+             */
             title: string;
-            /** Status */
+            /**
+             * Status
+             * @description the status of the answer
+             * @example 404
+             */
             status: number;
-            /** Detail */
+            /**
+             * Detail
+             * @description what happened and why
+             * @example There is no place “b.99”.
+             */
             detail: string;
-            /** Remedy */
+            /**
+             * Remedy
+             * @description what to do about it
+             * @example Load the page again.
+             */
             remedy: string;
-            /** Code */
+            /**
+             * Code
+             * @description a stable name of the problem
+             * @example spot-unknown
+             */
             code: string;
-            /** Values */
+            /**
+             * Values
+             * @description the values that the words are made of
+             * @example {}
+             */
             values: {
                 [key: string]: unknown;
             };
@@ -2946,13 +4417,29 @@ export interface components {
          * @description A page of the rack or of what was found on it, the newest first, from the `first` one on.
          */
         RackOut: {
-            /** Slips */
+            /**
+             * Slips
+             * @description what hangs there, the newest first
+             * @example []
+             */
             slips: components["schemas"]["SlipOut"][];
-            /** First */
+            /**
+             * First
+             * @description how many come before this page
+             * @example 0
+             */
             first: number;
-            /** Found */
+            /**
+             * Found
+             * @description How many there are, on all pages.
+             * @example 12
+             */
             found: number;
-            /** Count */
+            /**
+             * Count
+             * @description How many hang on the rack in all.
+             * @example 12
+             */
             count: number;
         };
         /**
@@ -2960,13 +4447,29 @@ export interface components {
          * @description A rectangle in pixels.
          */
         RectWire: {
-            /** X */
+            /**
+             * X
+             * @description from the left
+             * @example 90
+             */
             x: number;
-            /** Y */
+            /**
+             * Y
+             * @description from above
+             * @example 130
+             */
             y: number;
-            /** Width */
+            /**
+             * Width
+             * @description in pixels
+             * @example 420
+             */
             width: number;
-            /** Height */
+            /**
+             * Height
+             * @description in pixels
+             * @example 260
+             */
             height: number;
         };
         /**
@@ -2975,11 +4478,17 @@ export interface components {
          */
         RemoveEdit: {
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit this is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "remove";
-            /** Ids */
+            /**
+             * Ids
+             * @description what they are asked for by
+             * @example [
+             *       "m1"
+             *     ]
+             */
             ids: string[];
         };
         /**
@@ -2987,7 +4496,13 @@ export interface components {
          * @description Clippings to take off the rack at once.
          */
         RemoveIn: {
-            /** Clippings */
+            /**
+             * Clippings
+             * @description ids of clippings
+             * @example [
+             *       "5f0c8a2be914"
+             *     ]
+             */
             clippings: string[];
         };
         /**
@@ -2995,7 +4510,11 @@ export interface components {
          * @description A new name.
          */
         RenameIn: {
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
         };
         /**
@@ -3003,11 +4522,23 @@ export interface components {
          * @description What became of the placed clippings in a newer version.
          */
         RenewedOut: {
-            /** Found */
+            /**
+             * Found
+             * @description how many places were found again
+             * @example 3
+             */
             found: number;
-            /** Already */
+            /**
+             * Already
+             * @description How many stand in it themselves, because it was made from a copy that was written back.
+             * @example 0
+             */
             already: number;
-            /** Lost */
+            /**
+             * Lost
+             * @description what is not in the newer version any more
+             * @example []
+             */
             lost: components["schemas"]["LostOut"][];
         };
         /**
@@ -3016,13 +4547,30 @@ export interface components {
          */
         ReshapeEdit: {
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit this is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "reshape";
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
-            /** Points */
+            /**
+             * Points
+             * @description anchors in clipping pixels
+             * @example [
+             *       [
+             *         10,
+             *         10
+             *       ],
+             *       [
+             *         60,
+             *         50
+             *       ]
+             *     ]
+             */
             points: [
                 number,
                 number
@@ -3034,13 +4582,25 @@ export interface components {
          */
         RestyleEdit: {
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit this is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "restyle";
-            /** Ids */
+            /**
+             * Ids
+             * @description what they are asked for by
+             * @example [
+             *       "m1"
+             *     ]
+             */
             ids: string[];
-            /** Options */
+            /**
+             * Options
+             * @description its options by name
+             * @example {
+             *       "size_pt": 9
+             *     }
+             */
             options: {
                 [key: string]: boolean | number | string;
             };
@@ -3051,12 +4611,25 @@ export interface components {
          */
         RoomEdit: {
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit this is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "room";
+            /**
+             * @description margins beside the picture, in clipping pixels
+             * @example {
+             *       "left": 0,
+             *       "top": 0,
+             *       "right": 0,
+             *       "bottom": 0
+             *     }
+             */
             room: components["schemas"]["RoomWire"];
-            /** Ground */
+            /**
+             * Ground
+             * @description the colour where there is no picture; null for none
+             * @example null
+             */
             ground?: string | null;
         };
         /**
@@ -3066,22 +4639,30 @@ export interface components {
         RoomWire: {
             /**
              * Left
+             * @description at the left side
              * @default 0
+             * @example 0
              */
             left: number;
             /**
              * Top
+             * @description at the upper side
              * @default 0
+             * @example 0
              */
             top: number;
             /**
              * Right
+             * @description at the right side
              * @default 0
+             * @example 0
              */
             right: number;
             /**
              * Bottom
+             * @description at the lower side
              * @default 0
+             * @example 0
              */
             bottom: number;
         };
@@ -3090,7 +4671,11 @@ export interface components {
          * @description The format to save a clipping in.
          */
         SaveIn: {
-            /** Format */
+            /**
+             * Format
+             * @description the ending of the file's kind
+             * @example png
+             */
             format: string;
         };
         /**
@@ -3099,19 +4684,57 @@ export interface components {
          */
         ScaleEdit: {
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit this is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "scale";
-            /** Scale */
+            /**
+             * Scale
+             * @description how large its pixels are shown, 1 is as taken
+             * @example 1
+             */
             scale: number;
+        };
+        /**
+         * ScreenBoxOut
+         * @description A rectangle in pixels that may lie partly outside.
+         */
+        ScreenBoxOut: {
+            /**
+             * X
+             * @description from the left
+             * @example 90
+             */
+            x: number;
+            /**
+             * Y
+             * @description from above
+             * @example 130
+             */
+            y: number;
+            /**
+             * Width
+             * @description in pixels
+             * @example 420
+             */
+            width: number;
+            /**
+             * Height
+             * @description in pixels
+             * @example 260
+             */
+            height: number;
         };
         /**
          * ScrollIn
          * @description How far to scroll, in screen pixels; downward is positive.
          */
         ScrollIn: {
-            /** By Px */
+            /**
+             * By Px
+             * @description how far to scroll, down above 0
+             * @example 240
+             */
             by_px: number;
         };
         /**
@@ -3119,17 +4742,43 @@ export interface components {
          * @description A section: its columns and its page.
          */
         SectionOut: {
-            /** Columns Emu */
+            /**
+             * Columns Emu
+             * @description the widths of its columns, in EMU
+             * @example [
+             *       5760720
+             *     ]
+             */
             columns_emu: number[];
-            /** Text Height Emu */
+            /**
+             * Text Height Emu
+             * @description the height of the text on a page, in EMU
+             * @example 8892540
+             */
             text_height_emu: number;
-            /** Page Width Emu */
+            /**
+             * Page Width Emu
+             * @description the page's width in EMU
+             * @example 7560310
+             */
             page_width_emu: number;
-            /** Page Height Emu */
+            /**
+             * Page Height Emu
+             * @description the page's height in EMU
+             * @example 10692130
+             */
             page_height_emu: number;
-            /** Header */
+            /**
+             * Header
+             * @description what stands in the header
+             * @example Crew handbook
+             */
             header: string;
-            /** Footer */
+            /**
+             * Footer
+             * @description what stands in the footer
+             * @example
+             */
             footer: string;
         };
         /**
@@ -3137,72 +4786,252 @@ export interface components {
          * @description A sheet's measures; rows and columns count from 0. `merged` are (top, left, bottom, right).
          */
         SheetOfGridOut: {
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
-            /** Hidden */
+            /**
+             * Hidden
+             * @description whether it is hidden there
+             * @example false
+             */
             hidden: boolean;
+            /**
+             * @description widths of columns
+             * @example {
+             *       "usual_emu": 609600,
+             *       "own": []
+             *     }
+             */
             columns: components["schemas"]["TracksOut"];
+            /**
+             * @description heights of rows
+             * @example {
+             *       "usual_emu": 190500,
+             *       "own": []
+             *     }
+             */
             rows: components["schemas"]["TracksOut"];
-            /** Frozen Columns */
+            /**
+             * Frozen Columns
+             * @description columns that stay while it is scrolled
+             * @example 0
+             */
             frozen_columns: number;
-            /** Frozen Rows */
+            /**
+             * Frozen Rows
+             * @description rows that stay while it is scrolled
+             * @example 1
+             */
             frozen_rows: number;
-            /** Used Columns */
+            /**
+             * Used Columns
+             * @description how many columns hold something
+             * @example 6
+             */
             used_columns: number;
-            /** Used Rows */
+            /**
+             * Used Rows
+             * @description how many rows hold something
+             * @example 63
+             */
             used_rows: number;
-            /** Merged */
+            /**
+             * Merged
+             * @description cells that are one
+             * @example []
+             */
             merged: number[][];
-            /** Boxes */
-            boxes: components["schemas"]["tijera__web__schemas__BoxOut"][];
+            /**
+             * Boxes
+             * @description what hangs on the sheet already
+             * @example []
+             */
+            boxes: components["schemas"]["BoxOut"][];
         };
         /**
          * SheetOut
          * @description A clipping as it lies on the mat, its marks in their order.
          */
         SheetOut: {
-            /** Clipping */
+            /**
+             * Clipping
+             * @description the id of a clipping
+             * @example 5f0c8a2be914
+             */
             clipping: string;
-            /** Version */
+            /**
+             * Version
+             * @description changes whenever what it shows does
+             * @example 0.0.420.260
+             */
             version: string;
-            /** Mat Version */
+            /**
+             * Mat Version
+             * @description Changes whenever the picture beneath the marks does, as the mat shows it.
+             * @example as-taken
+             */
             mat_version: string;
+            /**
+             * @description the size of the whole area as it is turned, in pixels
+             * @example {
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
             base: components["schemas"]["SizeOut"];
+            /**
+             * @description what is shown of it; the rest is hidden
+             * @example {
+             *       "x": 0,
+             *       "y": 0,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
             crop: components["schemas"]["RectWire"];
+            /**
+             * @description mirrored, turned, straightened
+             * @example {
+             *       "flipped": false,
+             *       "quarters": 0,
+             *       "degrees": 0
+             *     }
+             */
             turn: components["schemas"]["TurnWire"];
+            /**
+             * @description how light, how pale, how grey
+             * @example {
+             *       "brightness": 0,
+             *       "contrast": 0,
+             *       "paler": 0,
+             *       "grey": false,
+             *       "print_friendly": false
+             *     }
+             */
             tones: components["schemas"]["TonesWire"];
+            /**
+             * @description margins beside the picture, in clipping pixels
+             * @example {
+             *       "left": 0,
+             *       "top": 0,
+             *       "right": 0,
+             *       "bottom": 0
+             *     }
+             */
             room: components["schemas"]["RoomWire"];
-            /** Ground */
+            /**
+             * Ground
+             * @description the colour where there is no picture; null for none
+             * @example null
+             */
             ground: string | null;
+            /**
+             * @description the line round it and its shadow
+             * @example {
+             *       "weight_pt": 0,
+             *       "colour": "ink",
+             *       "dash": "solid",
+             *       "shadow_pt": 0
+             *     }
+             */
             edge: components["schemas"]["EdgeWire"];
-            /** Scale */
+            /**
+             * Scale
+             * @description how large its pixels are shown, 1 is as taken
+             * @example 1
+             */
             scale: number;
+            /**
+             * @description Pixels of the finished picture.
+             * @example {
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
             outer: components["schemas"]["SizeOut"];
-            /** Inset Px */
+            /**
+             * Inset Px
+             * @description Where the crop's left upper corner lies on it: margins, edge and shadow stand before it.
+             * @example [
+             *       0,
+             *       0
+             *     ]
+             */
             inset_px: [
                 number,
                 number
             ];
-            /** Px Per Pt */
+            /**
+             * Px Per Pt
+             * @description Of the finished picture, in its place.
+             * @example 4.2
+             */
             px_per_pt: number;
-            /** Width Emu */
+            /**
+             * Width Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 5760720
+             */
             width_emu: number;
-            /** Height Emu */
+            /**
+             * Height Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 2880000
+             */
             height_emu: number;
+            /**
+             * @description what it was fitted into where it stands
+             * @example {
+             *       "width_emu": 5760720,
+             *       "height_emu": 8892540,
+             *       "rule": "fit"
+             *     }
+             */
             bound: components["schemas"]["BoundOut"];
-            /** Marks */
+            /**
+             * Marks
+             * @description marks in their order
+             * @example []
+             */
             marks: components["schemas"]["MarkOut"][];
-            /** Legend */
+            /**
+             * Legend
+             * @description the pennants' lines in order
+             * @example []
+             */
             legend: components["schemas"]["LegendLineOut"][];
-            /** Undo */
+            /**
+             * Undo
+             * @description what undo would take back; null for nothing
+             * @example Crop Tide board
+             */
             undo: string | null;
-            /** Redo */
+            /**
+             * Redo
+             * @description what redo would do; null for nothing
+             * @example null
+             */
             redo: string | null;
-            /** Held Back */
+            /**
+             * Held Back
+             * @description Words from the window's title that stay here until they are allowed to leave.
+             * @example null
+             */
             held_back: string | null;
-            /** Allowed */
+            /**
+             * Allowed
+             * @description Whether somebody allowed them.
+             * @example true
+             */
             allowed: boolean;
-            /** Added */
+            /**
+             * Added
+             * @description The ids of the marks that an edit made.
+             * @example []
+             */
             added?: string[];
         };
         /**
@@ -3210,12 +5039,33 @@ export interface components {
          * @description A picture that stands in the text already.
          */
         ShownPictureOut: {
-            /** Member */
+            /**
+             * Member
+             * @description the part of the file that holds it
+             * @example word/media/image1.png
+             */
             member: string;
-            /** Width Emu */
+            /**
+             * Width Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 5760720
+             */
             width_emu: number;
-            /** Height Emu */
+            /**
+             * Height Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 2880000
+             */
             height_emu: number;
+            /**
+             * @description what is shown of it; the rest is hidden
+             * @example {
+             *       "x": 0,
+             *       "y": 0,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
             crop: components["schemas"]["CropWire"];
         };
         /**
@@ -3223,9 +5073,17 @@ export interface components {
          * @description A size in pixels.
          */
         SizeOut: {
-            /** Width */
+            /**
+             * Width
+             * @description in pixels
+             * @example 420
+             */
             width: number;
-            /** Height */
+            /**
+             * Height
+             * @description in pixels
+             * @example 260
+             */
             height: number;
         };
         /**
@@ -3233,25 +5091,65 @@ export interface components {
          * @description What the rack shows of a clipping.
          */
         SlipOut: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
-            /** Window */
+            /**
+             * Window
+             * @description a window's id or title; null for none
+             * @example tide
+             */
             window: string | null;
-            /** Taken At */
+            /**
+             * Taken At
+             * @description when, in UTC
+             * @example 2026-03-12T12:00:00.000000+00:00
+             */
             taken_at: string;
-            /** Kind */
+            /**
+             * Kind
+             * @description which kind it is
+             * @example region
+             */
             kind: string;
-            /** Width */
+            /**
+             * Width
+             * @description in pixels
+             * @example 420
+             */
             width: number;
-            /** Height */
+            /**
+             * Height
+             * @description in pixels
+             * @example 260
+             */
             height: number;
-            /** Version */
+            /**
+             * Version
+             * @description changes whenever what it shows does
+             * @example 0.0.420.260
+             */
             version: string;
-            /** Places */
+            /**
+             * Places
+             * @description in how many places it stands
+             * @example 1
+             */
             places: number;
-            /** Rank */
+            /**
+             * Rank
+             * @description The order in which clippings came, the newest highest.
+             * @example 12
+             */
             rank: number;
         };
         /**
@@ -3259,16 +5157,30 @@ export interface components {
          * @description The smallest text on the picture as placed, in points; null where none was found. `grade` is "fine", "small" or "weak".
          */
         SmallestOut: {
-            /** Text Pt */
+            /**
+             * Text Pt
+             * @description how large the smallest text is there, in points
+             * @example 6.1
+             */
             text_pt: number | null;
-            /** Em Px */
+            /**
+             * Em Px
+             * @description the em size of the smallest text, in clipping pixels
+             * @example 13.5
+             */
             em_px: number | null;
             /**
              * Grade
+             * @description how the text reads: fine, small, weak or none
+             * @example fine
              * @enum {string}
              */
             grade: "fine" | "small" | "weak" | "none";
-            /** Doors */
+            /**
+             * Doors
+             * @description what would help, with real figures
+             * @example []
+             */
             doors: components["schemas"]["DoorOut"][];
         };
         /**
@@ -3276,20 +5188,42 @@ export interface components {
          * @description A source of pictures. `live` tells how it is shown before it is frozen.
          */
         SourceOut: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
             /**
              * Live
+             * @description how it shows what is there now: windows, picture, video or none
+             * @example windows
              * @enum {string}
              */
             live: "windows" | "picture" | "video" | "none";
-            /** Available */
+            /**
+             * Available
+             * @description whether it can be used here and now
+             * @example true
+             */
             available: boolean;
-            /** Why Not */
+            /**
+             * Why Not
+             * @description why it can't be used; empty where it can
+             * @example
+             */
             why_not: string;
-            /** Abilities */
+            /**
+             * Abilities
+             * @description what the source can do, by ability
+             * @example {}
+             */
             abilities: {
                 [key: string]: components["schemas"]["AbilityOut"];
             };
@@ -3299,7 +5233,11 @@ export interface components {
          * @description The place that the next clipping goes to.
          */
         SpotIn: {
-            /** Spot */
+            /**
+             * Spot
+             * @description the id of a place
+             * @example b.24
+             */
             spot: string | null;
         };
         /**
@@ -3307,31 +5245,72 @@ export interface components {
          * @description A place that can take a picture.
          */
         SpotOut: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
             /**
              * Kind
+             * @description where the place lies: body, cell, sheet or message
+             * @example body
              * @enum {string}
              */
             kind: "body" | "cell" | "sheet" | "message";
             /**
              * Follows
+             * @description what stands directly before the place
+             * @example paragraph
              * @enum {string}
              */
             follows: "start" | "paragraph" | "table" | "control" | "cells" | "attachments";
-            /** After Text */
+            /**
+             * After Text
+             * @description the text of the paragraph before the place
+             * @example Keep clear of the crane
+             */
             after_text: string;
-            /** Widths Emu */
+            /**
+             * Widths Emu
+             * @description the widths that the place has, in EMU
+             * @example [
+             *       5760720
+             *     ]
+             */
             widths_emu: number[];
-            /** Height Emu */
+            /**
+             * Height Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 2880000
+             */
             height_emu: number;
-            /** Section */
+            /**
+             * Section
+             * @description the section that it lies in, counted from 0
+             * @example 0
+             */
             section: number;
-            /** Stands */
+            /**
+             * Stands
+             * @description how a picture can stand there, the usual way first
+             * @example [
+             *       "lines",
+             *       "word"
+             *     ]
+             */
             stands: ("lines" | "word" | "text-left" | "text-right" | "under" | "hangs" | "stretches" | "stays" | "in-body" | "attached" | "both")[];
-            /** Free Width Emu */
+            /**
+             * Free Width Emu
+             * @description Where the width is only an offer: the most that a picture may be.
+             * @example null
+             */
             free_width_emu: number | null;
-            /** Grows To Emu */
+            /**
+             * Grows To Emu
+             * @description How high its row may be made; null where nothing grows.
+             * @example null
+             */
             grows_to_emu: number | null;
         };
         /**
@@ -3339,9 +5318,21 @@ export interface components {
          * @description Crops that can be taken at once.
          */
         SuggestedOut: {
+            /**
+             * @description the crop without its empty border; null where there is none
+             * @example null
+             */
             border: components["schemas"]["RectWire"] | null;
+            /**
+             * @description the crop round the marks; null where there are none
+             * @example null
+             */
             marks: components["schemas"]["RectWire"] | null;
-            /** Panes */
+            /**
+             * Panes
+             * @description rectangles found in the picture
+             * @example []
+             */
             panes: components["schemas"]["RectWire"][];
         };
         /**
@@ -3353,40 +5344,77 @@ export interface components {
          *     `id` is one that the caller made; asked twice with the same, as after a broken connection, it is taken once.
          */
         TakeIn: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id?: string | null;
             /**
              * Kind
+             * @description which kind it is
              * @default region
+             * @example region
              * @enum {string}
              */
             kind: "region" | "window" | "pane" | "freehand" | "screen" | "long-page";
+            /**
+             * @description a rectangle of the frame, in its pixels
+             * @example {
+             *       "x": 90,
+             *       "y": 130,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
             area?: components["schemas"]["AreaIn"] | null;
-            /** Outline */
+            /**
+             * Outline
+             * @description the points of a freehand outline; null for none
+             * @example null
+             */
             outline?: [
                 number,
                 number
             ][] | null;
-            /** Window */
+            /**
+             * Window
+             * @description a window's id or title; null for none
+             * @example tide
+             */
             window?: string | null;
             /**
              * Content Only
+             * @description without the bars and frame of the window
              * @default false
+             * @example false
              */
             content_only: boolean;
             /**
              * Pointer
+             * @description whether the mouse pointer is in the picture
              * @default false
+             * @example false
              */
             pointer: boolean;
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name?: string | null;
             /**
              * Place
+             * @description whether it lands in the chosen place as well
              * @default false
+             * @example false
              */
             place: boolean;
-            /** Destination */
+            /**
+             * Destination
+             * @description an opened file
+             * @example null
+             */
             destination?: string | null;
         };
         /**
@@ -3394,14 +5422,25 @@ export interface components {
          * @description A picture of a document that is taken out, and how it is cropped there.
          */
         TakeOutIn: {
-            /** Member */
+            /**
+             * Member
+             * @description the part of the file that holds it
+             * @example word/media/image1.png
+             */
             member: string;
             /**
+             * @description what is shown of it; the rest is hidden
              * @default {
              *       "left": 0,
              *       "top": 0,
              *       "right": 0,
              *       "bottom": 0
+             *     }
+             * @example {
+             *       "x": 0,
+             *       "y": 0,
+             *       "width": 420,
+             *       "height": 260
              *     }
              */
             crop: components["schemas"]["CropWire"];
@@ -3411,13 +5450,29 @@ export interface components {
          * @description What taking gave; `note` says what the user should know about it.
          */
         TakenOut: {
-            /** Clipping */
+            /**
+             * Clipping
+             * @description the id of a clipping
+             * @example 5f0c8a2be914
+             */
             clipping: string;
-            /** Name */
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
             name: string;
-            /** Placement */
+            /**
+             * Placement
+             * @description the id of a placed clipping; null for none
+             * @example 0a1b2c3d4e5f
+             */
             placement: string | null;
-            /** Note */
+            /**
+             * Note
+             * @description what should be known about it; null for nothing
+             * @example null
+             */
             note?: string | null;
         };
         /**
@@ -3426,10 +5481,20 @@ export interface components {
          */
         TonesEdit: {
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit this is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "tones";
+            /**
+             * @description how light, how pale, how grey
+             * @example {
+             *       "brightness": 0,
+             *       "contrast": 0,
+             *       "paler": 0,
+             *       "grey": false,
+             *       "print_friendly": false
+             *     }
+             */
             tones: components["schemas"]["TonesWire"];
         };
         /**
@@ -3439,27 +5504,37 @@ export interface components {
         TonesWire: {
             /**
              * Brightness
+             * @description lighter above 0, darker below, in percent
              * @default 0
+             * @example 0
              */
             brightness: number;
             /**
              * Contrast
+             * @description more above 0, less below, in percent
              * @default 0
+             * @example 0
              */
             contrast: number;
             /**
              * Paler
+             * @description towards white, in percent
              * @default 0
+             * @example 0
              */
             paler: number;
             /**
              * Grey
+             * @description without colour
              * @default false
+             * @example false
              */
             grey: boolean;
             /**
              * Print Friendly
+             * @description a dark screen made light
              * @default false
+             * @example false
              */
             print_friendly: boolean;
         };
@@ -3468,9 +5543,17 @@ export interface components {
          * @description Columns or rows: a usual size, and runs (first, last, size) with another one, in order; EMU, not rounded.
          */
         TracksOut: {
-            /** Usual Emu */
+            /**
+             * Usual Emu
+             * @description the size of those that have none of their own, in EMU
+             * @example 609600
+             */
             usual_emu: number;
-            /** Own */
+            /**
+             * Own
+             * @description those that differ: number and size in EMU
+             * @example []
+             */
             own: number[][];
         };
         /**
@@ -3479,10 +5562,18 @@ export interface components {
          */
         TurnEdit: {
             /**
-             * @description discriminator enum property added by openapi-typescript
+             * @description which edit this is (enum property replaced by openapi-typescript)
              * @enum {string}
              */
             do: "turn";
+            /**
+             * @description mirrored, turned, straightened
+             * @example {
+             *       "flipped": false,
+             *       "quarters": 0,
+             *       "degrees": 0
+             *     }
+             */
             turn: components["schemas"]["TurnWire"];
         };
         /**
@@ -3492,17 +5583,23 @@ export interface components {
         TurnWire: {
             /**
              * Flipped
+             * @description mirrored left to right
              * @default false
+             * @example false
              */
             flipped: boolean;
             /**
              * Quarters
+             * @description quarter turns clockwise
              * @default 0
+             * @example 0
              */
             quarters: number;
             /**
              * Degrees
+             * @description turned clockwise by so many degrees
              * @default 0
+             * @example 0
              */
             degrees: number;
         };
@@ -3511,27 +5608,71 @@ export interface components {
          * @description A picture of the written copy. `clipping` is null for one that was in the document before.
          */
         WeighedOut: {
-            /** Label */
+            /**
+             * Label
+             * @description what it is called
+             * @example Crew handbook
+             */
             label: string;
-            /** Member */
+            /**
+             * Member
+             * @description the part of the file that holds it
+             * @example word/media/image1.png
+             */
             member: string;
-            /** Width Px */
+            /**
+             * Width Px
+             * @description in pixels
+             * @example 420
+             */
             width_px: number | null;
-            /** Height Px */
+            /**
+             * Height Px
+             * @description in pixels
+             * @example 260
+             */
             height_px: number | null;
-            /** Shown Emu */
+            /**
+             * Shown Emu
+             * @description how large it is shown: width and height in EMU
+             * @example []
+             */
             shown_emu: number[][];
-            /** Ppi */
+            /**
+             * Ppi
+             * @description pixels kept for each placed inch
+             * @example 181.4
+             */
             ppi: number | null;
-            /** Bytes */
+            /**
+             * Bytes
+             * @description a weight in bytes
+             * @example 48213
+             */
             bytes: number;
-            /** Record Bytes */
+            /**
+             * Record Bytes
+             * @description what it takes in the file, with what belongs to it
+             * @example 48341
+             */
             record_bytes: number;
-            /** Times Used */
+            /**
+             * Times Used
+             * @description how often it is shown
+             * @example 1
+             */
             times_used: number;
-            /** Clipping */
+            /**
+             * Clipping
+             * @description the id of a clipping
+             * @example 5f0c8a2be914
+             */
             clipping: string | null;
-            /** Note */
+            /**
+             * Note
+             * @description what should be known about it; null for nothing
+             * @example null
+             */
             note: string | null;
         };
         /**
@@ -3539,13 +5680,29 @@ export interface components {
          * @description What the written copy weighs; `rest_bytes` is all that is not a picture.
          */
         WeightOut: {
-            /** File Bytes */
+            /**
+             * File Bytes
+             * @description what the written file weighs
+             * @example 1843220
+             */
             file_bytes: number;
-            /** Rest Bytes */
+            /**
+             * Rest Bytes
+             * @description what all but the pictures weighs
+             * @example 31200
+             */
             rest_bytes: number;
-            /** Limit Bytes */
+            /**
+             * Limit Bytes
+             * @description what it may weigh; null for no limit
+             * @example 2000000
+             */
             limit_bytes: number | null;
-            /** Pictures */
+            /**
+             * Pictures
+             * @description pictures that stand in it already
+             * @example []
+             */
             pictures: components["schemas"]["WeighedOut"][];
         };
         /**
@@ -3553,53 +5710,51 @@ export interface components {
          * @description A window on a frame. `is_covered` by others; `is_whole` when it can be taken whole although it is.
          */
         WindowBoxOut: {
-            /** Id */
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
             id: string;
-            /** Title */
+            /**
+             * Title
+             * @description a short name
+             * @example Tide board, outer quay
+             */
             title: string;
-            box: components["schemas"]["tijera__web__take_schemas__BoxOut"];
-            content: components["schemas"]["tijera__web__take_schemas__BoxOut"] | null;
-            /** Depth */
+            /**
+             * @description a rectangle in pixels of the screen
+             * @example {
+             *       "x": 60,
+             *       "y": 40,
+             *       "width": 640,
+             *       "height": 420
+             *     }
+             */
+            box: components["schemas"]["ScreenBoxOut"];
+            /**
+             * @description what is in it
+             * @example null
+             */
+            content: components["schemas"]["ScreenBoxOut"] | null;
+            /**
+             * Depth
+             * @description 0 is the window at the top
+             * @example 0
+             */
             depth: number;
-            /** Is Covered */
+            /**
+             * Is Covered
+             * @description whether other windows lie over it
+             * @example false
+             */
             is_covered: boolean;
-            /** Is Whole */
+            /**
+             * Is Whole
+             * @description whether the source gave it whole, though covered
+             * @example false
+             */
             is_whole: boolean;
-        };
-        /**
-         * BoxOut
-         * @description What stands on a sheet already, from its corner. `member` is a picture's that can be shown.
-         */
-        tijera__web__schemas__BoxOut: {
-            /** Kind */
-            kind: string;
-            /** X Emu */
-            x_emu: number;
-            /** Y Emu */
-            y_emu: number;
-            /** Width Emu */
-            width_emu: number;
-            /** Height Emu */
-            height_emu: number;
-            /** Member */
-            member: string | null;
-            crop: components["schemas"]["CropWire"];
-            /** Description */
-            description: string;
-        };
-        /**
-         * BoxOut
-         * @description A rectangle in pixels that may lie partly outside.
-         */
-        tijera__web__take_schemas__BoxOut: {
-            /** X */
-            x: number;
-            /** Y */
-            y: number;
-            /** Width */
-            width: number;
-            /** Height */
-            height: number;
         };
     };
     responses: never;
@@ -3613,7 +5768,10 @@ export interface operations {
     bench_api_v1_bench_get: {
         parameters: {
             query?: {
-                /** @description the file that this window shows */
+                /**
+                 * @description the file that this window shows
+                 * @example null
+                 */
                 destination?: string | null;
             };
             header?: never;
@@ -3699,204 +5857,15 @@ export interface operations {
             };
         };
     };
-    take_out_api_v1_placements__placement__delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                placement: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description What was wrong, why, what to do */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    adjust_api_v1_placements__placement__patch: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                placement: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AdjustIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description What was wrong, why, what to do */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    set_alike_api_v1_placements__placement__alike_put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                placement: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AlikeIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description What was wrong, why, what to do */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    picture_api_v1_placements__placement__picture_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                placement: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description The picture */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "image/png": unknown;
-                };
-            };
-            /** @description What was wrong, why, what to do */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    handovers_api_v1_handovers_get: {
-        parameters: {
-            query?: {
-                first?: number;
-                most?: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HandoverOut"][];
-                };
-            };
-            /** @description What was wrong, why, what to do */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    handover_file_api_v1_handovers__handover__file_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                handover: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description What was wrong, why, what to do */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     events_api_v1_jobs__job__events_get: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of long work
+                 * @example c0ffee123456
+                 */
                 job: string;
             };
             cookie?: never;
@@ -3927,6 +5896,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of long work
+                 * @example c0ffee123456
+                 */
                 job: string;
             };
             cookie?: never;
@@ -3939,6 +5912,70 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_api_v1_options_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionsOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_api_v1_options_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OptionsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionsOut"];
+                };
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
@@ -3987,6 +6024,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description where pictures are taken from
+                 * @example desk
+                 */
                 source: string;
             };
             cookie?: never;
@@ -4019,6 +6060,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description where pictures are taken from
+                 * @example desk
+                 */
                 source: string;
             };
             cookie?: never;
@@ -4032,6 +6077,7 @@ export interface operations {
                 };
                 content: {
                     "image/png": unknown;
+                    "image/jpeg": unknown;
                 };
             };
             /** @description What was wrong, why, what to do */
@@ -4051,6 +6097,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description where pictures are taken from
+                 * @example desk
+                 */
                 source: string;
             };
             cookie?: never;
@@ -4064,6 +6114,7 @@ export interface operations {
                 };
                 content: {
                     "image/png": unknown;
+                    "image/jpeg": unknown;
                 };
             };
             /** @description What was wrong, why, what to do */
@@ -4083,7 +6134,15 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description where pictures are taken from
+                 * @example desk
+                 */
                 source: string;
+                /**
+                 * @description a window's id or title; null for none
+                 * @example tide
+                 */
                 window: string;
             };
             cookie?: never;
@@ -4097,6 +6156,7 @@ export interface operations {
                 };
                 content: {
                     "image/png": unknown;
+                    "image/jpeg": unknown;
                 };
             };
             /** @description What was wrong, why, what to do */
@@ -4116,7 +6176,15 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description where pictures are taken from
+                 * @example desk
+                 */
                 source: string;
+                /**
+                 * @description a window's id or title; null for none
+                 * @example tide
+                 */
                 window: string;
             };
             cookie?: never;
@@ -4149,7 +6217,15 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description where pictures are taken from
+                 * @example desk
+                 */
                 source: string;
+                /**
+                 * @description a window's id or title; null for none
+                 * @example tide
+                 */
                 window: string;
             };
             cookie?: never;
@@ -4186,7 +6262,15 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description where pictures are taken from
+                 * @example desk
+                 */
                 source: string;
+                /**
+                 * @description a window's id or title; null for none
+                 * @example tide
+                 */
                 window: string;
             };
             cookie?: never;
@@ -4223,7 +6307,15 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description where pictures are taken from
+                 * @example desk
+                 */
                 source: string;
+                /**
+                 * @description a window's id or title; null for none
+                 * @example tide
+                 */
                 window: string;
             };
             cookie?: never;
@@ -4260,7 +6352,15 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description where pictures are taken from
+                 * @example desk
+                 */
                 source: string;
+                /**
+                 * @description a window's id or title; null for none
+                 * @example tide
+                 */
                 window: string;
             };
             cookie?: never;
@@ -4293,6 +6393,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description where pictures are taken from
+                 * @example desk
+                 */
                 source: string;
             };
             cookie?: never;
@@ -4327,7 +6431,15 @@ export interface operations {
     bring_api_v1_frames_post: {
         parameters: {
             query?: {
+                /**
+                 * @description pixels of the screen for each CSS pixel
+                 * @example 1.5
+                 */
                 scale_factor?: number;
+                /**
+                 * @description what it is called
+                 * @example Tide board, outer quay
+                 */
                 name?: string;
             };
             header?: never;
@@ -4366,6 +6478,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a frozen screen
+                 * @example a1b2c3d4e5f6
+                 */
                 frame: string;
             };
             cookie?: never;
@@ -4398,6 +6514,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a frozen screen
+                 * @example a1b2c3d4e5f6
+                 */
                 frame: string;
             };
             cookie?: never;
@@ -4411,6 +6531,7 @@ export interface operations {
                 };
                 content: {
                     "image/png": unknown;
+                    "image/jpeg": unknown;
                 };
             };
             /** @description What was wrong, why, what to do */
@@ -4430,6 +6551,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a frozen screen
+                 * @example a1b2c3d4e5f6
+                 */
                 frame: string;
             };
             cookie?: never;
@@ -4443,6 +6568,7 @@ export interface operations {
                 };
                 content: {
                     "image/png": unknown;
+                    "image/jpeg": unknown;
                 };
             };
             /** @description What was wrong, why, what to do */
@@ -4462,7 +6588,15 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a frozen screen
+                 * @example a1b2c3d4e5f6
+                 */
                 frame: string;
+                /**
+                 * @description a window's id or title; null for none
+                 * @example tide
+                 */
                 window: string;
             };
             cookie?: never;
@@ -4476,6 +6610,7 @@ export interface operations {
                 };
                 content: {
                     "image/png": unknown;
+                    "image/jpeg": unknown;
                 };
             };
             /** @description What was wrong, why, what to do */
@@ -4495,6 +6630,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a frozen screen
+                 * @example a1b2c3d4e5f6
+                 */
                 frame: string;
             };
             cookie?: never;
@@ -4527,6 +6666,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a frozen screen
+                 * @example a1b2c3d4e5f6
+                 */
                 frame: string;
             };
             cookie?: never;
@@ -4559,6 +6702,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a frozen screen
+                 * @example a1b2c3d4e5f6
+                 */
                 frame: string;
             };
             cookie?: never;
@@ -4595,6 +6742,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a frozen screen
+                 * @example a1b2c3d4e5f6
+                 */
                 frame: string;
             };
             cookie?: never;
@@ -4665,6 +6816,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a long page
+                 * @example c0ffee123456
+                 */
                 page: string;
             };
             cookie?: never;
@@ -4701,6 +6856,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a long page
+                 * @example c0ffee123456
+                 */
                 page: string;
             };
             cookie?: never;
@@ -4714,6 +6873,7 @@ export interface operations {
                 };
                 content: {
                     "image/png": unknown;
+                    "image/jpeg": unknown;
                 };
             };
             /** @description What was wrong, why, what to do */
@@ -4733,6 +6893,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a long page
+                 * @example c0ffee123456
+                 */
                 page: string;
             };
             cookie?: never;
@@ -4765,6 +6929,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a long page
+                 * @example c0ffee123456
+                 */
                 page: string;
             };
             cookie?: never;
@@ -4823,12 +6991,28 @@ export interface operations {
     sheet_api_v1_clippings__clipping__sheet_get: {
         parameters: {
             query?: {
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
                 placement?: string | null;
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
                 destination?: string | null;
+                /**
+                 * @description the id of a place
+                 * @example b.24
+                 */
                 spot?: string | null;
             };
             header?: never;
             path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
                 clipping: string;
             };
             cookie?: never;
@@ -4859,12 +7043,28 @@ export interface operations {
     edit_api_v1_clippings__clipping__edits_post: {
         parameters: {
             query?: {
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
                 placement?: string | null;
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
                 destination?: string | null;
+                /**
+                 * @description the id of a place
+                 * @example b.24
+                 */
                 spot?: string | null;
             };
             header?: never;
             path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
                 clipping: string;
             };
             cookie?: never;
@@ -4899,12 +7099,28 @@ export interface operations {
     undo_api_v1_clippings__clipping__history_undo_post: {
         parameters: {
             query?: {
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
                 placement?: string | null;
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
                 destination?: string | null;
+                /**
+                 * @description the id of a place
+                 * @example b.24
+                 */
                 spot?: string | null;
             };
             header?: never;
             path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
                 clipping: string;
             };
             cookie?: never;
@@ -4935,12 +7151,28 @@ export interface operations {
     redo_api_v1_clippings__clipping__history_redo_post: {
         parameters: {
             query?: {
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
                 placement?: string | null;
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
                 destination?: string | null;
+                /**
+                 * @description the id of a place
+                 * @example b.24
+                 */
                 spot?: string | null;
             };
             header?: never;
             path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
                 clipping: string;
             };
             cookie?: never;
@@ -4971,14 +7203,33 @@ export interface operations {
     sent_api_v1_clippings__clipping__sent_png_get: {
         parameters: {
             query?: {
-                /** @description another scale, before it is set */
+                /**
+                 * @description another scale, before it is set
+                 * @example 1
+                 */
                 scale?: number | null;
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
                 placement?: string | null;
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
                 destination?: string | null;
+                /**
+                 * @description the id of a place
+                 * @example b.24
+                 */
                 spot?: string | null;
             };
             header?: never;
             path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
                 clipping: string;
             };
             cookie?: never;
@@ -4992,6 +7243,7 @@ export interface operations {
                 };
                 content: {
                     "image/png": unknown;
+                    "image/jpeg": unknown;
                 };
             };
             /** @description What was wrong, why, what to do */
@@ -5009,12 +7261,28 @@ export interface operations {
     smallest_text_api_v1_clippings__clipping__smallest_text_get: {
         parameters: {
             query?: {
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
                 placement?: string | null;
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
                 destination?: string | null;
+                /**
+                 * @description the id of a place
+                 * @example b.24
+                 */
                 spot?: string | null;
             };
             header?: never;
             path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
                 clipping: string;
             };
             cookie?: never;
@@ -5045,10 +7313,18 @@ export interface operations {
     suggestions_api_v1_clippings__clipping__suggestions_get: {
         parameters: {
             query?: {
+                /**
+                 * @description rectangles found in the picture
+                 * @example []
+                 */
                 panes?: boolean;
             };
             header?: never;
             path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
                 clipping: string;
             };
             cookie?: never;
@@ -5081,6 +7357,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
                 clipping: string;
             };
             cookie?: never;
@@ -5151,6 +7431,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
                 clipping: string;
             };
             cookie?: never;
@@ -5183,8 +7467,20 @@ export interface operations {
     find_api_v1_clippings_get: {
         parameters: {
             query?: {
+                /**
+                 * @description what is looked for
+                 * @example tide board
+                 */
                 words?: string;
+                /**
+                 * @description how many come before this page
+                 * @example 0
+                 */
                 first?: number;
+                /**
+                 * @description how many at the most
+                 * @example 100
+                 */
                 most?: number;
             };
             header?: never;
@@ -5217,6 +7513,10 @@ export interface operations {
     bring_in_api_v1_clippings_post: {
         parameters: {
             query?: {
+                /**
+                 * @description what it is called
+                 * @example Tide board, outer quay
+                 */
                 name?: string;
             };
             header?: never;
@@ -5287,6 +7587,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
                 clipping: string;
             };
             cookie?: never;
@@ -5319,6 +7623,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
                 clipping: string;
             };
             cookie?: never;
@@ -5349,6 +7657,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
                 clipping: string;
             };
             cookie?: never;
@@ -5383,6 +7695,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
                 clipping: string;
             };
             cookie?: never;
@@ -5417,6 +7733,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
                 clipping: string;
             };
             cookie?: never;
@@ -5430,6 +7750,7 @@ export interface operations {
                 };
                 content: {
                     "image/png": unknown;
+                    "image/jpeg": unknown;
                 };
             };
             /** @description What was wrong, why, what to do */
@@ -5449,6 +7770,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
                 clipping: string;
             };
             cookie?: never;
@@ -5481,12 +7806,23 @@ export interface operations {
     picture_api_v1_clippings__clipping__picture_png_get: {
         parameters: {
             query?: {
+                /**
+                 * @description how many at the most
+                 * @example 100
+                 */
                 most?: number | null;
-                /** @description without its crop, for the mat */
+                /**
+                 * @description without its crop, for the mat
+                 * @example false
+                 */
                 whole?: boolean;
             };
             header?: never;
             path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
                 clipping: string;
             };
             cookie?: never;
@@ -5500,6 +7836,7 @@ export interface operations {
                 };
                 content: {
                     "image/png": unknown;
+                    "image/jpeg": unknown;
                 };
             };
             /** @description What was wrong, why, what to do */
@@ -5517,10 +7854,18 @@ export interface operations {
     weigh_api_v1_clippings__clipping__weight_get: {
         parameters: {
             query?: {
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
                 placement?: string | null;
             };
             header?: never;
             path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
                 clipping: string;
             };
             cookie?: never;
@@ -5553,6 +7898,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
                 clipping: string;
             };
             cookie?: never;
@@ -5584,10 +7933,236 @@ export interface operations {
             };
         };
     };
+    arrival_api_v1_destinations__destination__arrival_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivalOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    arrival_page_api_v1_destinations__destination__arrival_page_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/html": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_limit_api_v1_destinations__destination__limit_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LimitIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    weigh_api_v1_destinations__destination__weight_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeightOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fit_api_v1_destinations__destination__fit_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hand_over_api_v1_destinations__destination__handovers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandoverOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     opened_api_v1_destinations_get: {
         parameters: {
             query?: {
+                /**
+                 * @description how many come before this page
+                 * @example 0
+                 */
                 first?: number;
+                /**
+                 * @description how many at the most
+                 * @example 100
+                 */
                 most?: number;
             };
             header?: never;
@@ -5620,7 +8195,15 @@ export interface operations {
     open_file_api_v1_destinations_post: {
         parameters: {
             query?: {
+                /**
+                 * @description what it is called
+                 * @example Tide board, outer quay
+                 */
                 name?: string;
+                /**
+                 * @description accept that a signature will no longer hold
+                 * @example false
+                 */
                 signed?: boolean;
             };
             header?: never;
@@ -5693,6 +8276,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
                 destination: string;
             };
             cookie?: never;
@@ -5725,6 +8312,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
                 destination: string;
             };
             cookie?: never;
@@ -5761,6 +8352,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
                 destination: string;
             };
             cookie?: never;
@@ -5921,11 +8516,23 @@ export interface operations {
     outline_api_v1_destinations__destination__outline_get: {
         parameters: {
             query?: {
+                /**
+                 * @description how many come before this page
+                 * @example 0
+                 */
                 first?: number;
+                /**
+                 * @description how many at the most
+                 * @example 100
+                 */
                 most?: number | null;
             };
             header?: never;
             path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
                 destination: string;
             };
             cookie?: never;
@@ -5958,6 +8565,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
                 destination: string;
             };
             cookie?: never;
@@ -5990,6 +8601,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
                 destination: string;
             };
             cookie?: never;
@@ -6019,75 +8634,15 @@ export interface operations {
             };
         };
     };
-    arrival_api_v1_destinations__destination__arrival_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                destination: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ArrivalOut"];
-                };
-            };
-            /** @description What was wrong, why, what to do */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    arrival_page_api_v1_destinations__destination__arrival_page_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                destination: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/html": string;
-                };
-            };
-            /** @description What was wrong, why, what to do */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "text/html": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     grid_api_v1_destinations__destination__grid_get: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
                 destination: string;
             };
             cookie?: never;
@@ -6118,12 +8673,28 @@ export interface operations {
     cells_api_v1_destinations__destination__cells_get: {
         parameters: {
             query: {
+                /**
+                 * @description a sheet, counted from 0
+                 * @example 0
+                 */
                 sheet: number;
+                /**
+                 * @description how many come before this page
+                 * @example 0
+                 */
                 first: number;
+                /**
+                 * @description the last one
+                 * @example 40
+                 */
                 last: number;
             };
             header?: never;
             path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
                 destination: string;
             };
             cookie?: never;
@@ -6154,11 +8725,23 @@ export interface operations {
     found_cell_api_v1_destinations__destination__found_cell_get: {
         parameters: {
             query: {
+                /**
+                 * @description what is looked for
+                 * @example tide board
+                 */
                 words: string;
+                /**
+                 * @description look on from this cell: sheet, row and column
+                 * @example 0,4,1
+                 */
                 after?: string | null;
             };
             header?: never;
             path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
                 destination: string;
             };
             cookie?: never;
@@ -6191,7 +8774,15 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
                 destination: string;
+                /**
+                 * @description the id of a place
+                 * @example b.24
+                 */
                 spot: string;
             };
             cookie?: never;
@@ -6222,11 +8813,28 @@ export interface operations {
     media_api_v1_destinations__destination__media__member__get: {
         parameters: {
             query?: {
+                /**
+                 * @description what is shown of it; the rest is hidden
+                 * @example {
+                 *       "x": 0,
+                 *       "y": 0,
+                 *       "width": 420,
+                 *       "height": 260
+                 *     }
+                 */
                 crop?: string;
             };
             header?: never;
             path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
                 destination: string;
+                /**
+                 * @description the part of the file that holds it
+                 * @example word/media/image1.png
+                 */
                 member: string;
             };
             cookie?: never;
@@ -6257,6 +8865,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
                 destination: string;
             };
             cookie?: never;
@@ -6293,6 +8905,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
                 destination: string;
             };
             cookie?: never;
@@ -6322,77 +8938,15 @@ export interface operations {
             };
         };
     };
-    set_limit_api_v1_destinations__destination__limit_put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                destination: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LimitIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description What was wrong, why, what to do */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    weigh_api_v1_destinations__destination__weight_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                destination: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["WeightOut"];
-                };
-            };
-            /** @description What was wrong, why, what to do */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
     place_api_v1_destinations__destination__placements_post: {
         parameters: {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
                 destination: string;
             };
             cookie?: never;
@@ -6424,25 +8978,27 @@ export interface operations {
             };
         };
     };
-    fit_api_v1_destinations__destination__fit_post: {
+    take_out_api_v1_placements__placement__delete: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                destination: string;
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
+                placement: string;
             };
             cookie?: never;
         };
         requestBody?: never;
         responses: {
             /** @description Successful Response */
-            202: {
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content: {
-                    "application/json": components["schemas"]["JobOut"];
-                };
+                content?: never;
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
@@ -6456,80 +9012,138 @@ export interface operations {
             };
         };
     };
-    hand_over_api_v1_destinations__destination__handovers_post: {
+    adjust_api_v1_placements__placement__patch: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                destination: string;
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
+                placement: string;
             };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HandoverOut"];
-                };
-            };
-            /** @description What was wrong, why, what to do */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    show_api_v1_options_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OptionsOut"];
-                };
-            };
-            /** @description What was wrong, why, what to do */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    change_api_v1_options_patch: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
             cookie?: never;
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["OptionsIn"];
+                "application/json": components["schemas"]["AdjustIn"];
             };
         };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_alike_api_v1_placements__placement__alike_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
+                placement: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AlikeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    picture_api_v1_placements__placement__picture_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
+                placement: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    handovers_api_v1_handovers_get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description how many come before this page
+                 * @example 0
+                 */
+                first?: number;
+                /**
+                 * @description how many at the most
+                 * @example 100
+                 */
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             200: {
@@ -6537,8 +9151,42 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OptionsOut"];
+                    "application/json": components["schemas"]["HandoverOut"][];
                 };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    handover_file_api_v1_handovers__handover__file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of something that left
+                 * @example 77aa0c1d2e3f
+                 */
+                handover: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description What was wrong, why, what to do */
             "4XX": {

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from tijera.store.records import SHEET_DIGITS
+from tijera.records import SHEET_DIGITS
 
 _LEAST_INDEXED = 3
 """Shorter terms have no group in the index and are looked for in the words themselves."""

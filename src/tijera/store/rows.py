@@ -8,8 +8,7 @@ from typing import Any, TypeVar, cast
 
 from tijera.core.frames.frame import Monitor, WindowBox
 from tijera.core.geometry import Rect
-from tijera.store.layouts import layout_as_json, layout_from_json
-from tijera.store.records import (
+from tijera.records import (
     ClippingRecord,
     DestinationRecord,
     FrameRecord,
@@ -17,6 +16,7 @@ from tijera.store.records import (
     KeptPointer,
     PlacementRecord,
 )
+from tijera.store.layouts import layout_as_json, layout_from_json
 
 Row = dict[str, Any]
 Record = FrameRecord | ClippingRecord | DestinationRecord | PlacementRecord | HandoverRecord

@@ -16,11 +16,7 @@ from typing import Any
 from peewee import SQL, Model, SqliteDatabase
 
 from tijera.core.errors import NotFound, NothingToUndo, Superseded
-from tijera.store import models
-from tijera.store.blobs import Blobs, DerivedFiles
-from tijera.store.finding import count_query, slips_query
-from tijera.store.migrations import migrate
-from tijera.store.records import (
+from tijera.records import (
     ChangeRecord,
     ClippingRecord,
     DestinationRecord,
@@ -29,6 +25,10 @@ from tijera.store.records import (
     PlacementRecord,
     Slip,
 )
+from tijera.store import models
+from tijera.store.blobs import Blobs, DerivedFiles
+from tijera.store.finding import count_query, slips_query
+from tijera.store.migrations import migrate
 from tijera.store.rows import R, Record, Row, ranked, record_of, row_of
 
 _MODEL_OF: dict[type[Any], type[Model]] = {

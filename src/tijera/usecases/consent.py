@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from tijera.core.geometry import Rect
-from tijera.store.records import ClippingRecord
+from tijera.records import ClippingRecord
 from tijera.usecases.changing import change_one
 from tijera.usecases.workshop import Workshop
 

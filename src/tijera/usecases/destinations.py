@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from tijera.core.naming import file_name
 from tijera.core.packages.places.format import Document
-from tijera.store.records import DestinationRecord
+from tijera.records import DestinationRecord
 from tijera.usecases.changing import change_one
 from tijera.usecases.workshop import Workshop
 

@@ -12,7 +12,7 @@ from tijera.core.budget.verdict import Candidate, Progress, Verdict, find_fit, l
 from tijera.core.errors import ChangedMeanwhile
 from tijera.core.imaging.decode import decode
 from tijera.core.units import Length
-from tijera.store.records import DestinationRecord
+from tijera.records import DestinationRecord
 from tijera.store.store import Change
 from tijera.usecases.placing import write_with
 from tijera.usecases.standings import Standing, standings

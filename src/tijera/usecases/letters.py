@@ -12,8 +12,8 @@ from tijera.core.packages.places.finding_again import find_again
 from tijera.core.packages.places.format import Document
 from tijera.core.packages.places.spots import Spot, Stand
 from tijera.core.packages.registry import as_text, open_document
+from tijera.records import DestinationRecord
 from tijera.store.letters import letter_as_json, letter_from_json
-from tijera.store.records import DestinationRecord
 from tijera.usecases.destinations import CURRENT, document_of
 from tijera.usecases.standings import Standing
 from tijera.usecases.workshop import Workshop

@@ -14,7 +14,7 @@ from tijera.core.geometry import Rect
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_frame
 from tijera.core.imaging.picture import Picture
-from tijera.store.records import FrameRecord
+from tijera.records import FrameRecord
 from tijera.usecases.taking import keep_page
 from tijera.usecases.workshop import Workshop, not_able
 

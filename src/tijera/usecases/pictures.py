@@ -17,7 +17,7 @@ from tijera.core.imaging.picture import Picture
 from tijera.core.imaging.resize import resize
 from tijera.core.marks.ground import Ground
 from tijera.core.marks.kinds import Drawn
-from tijera.store.records import ClippingRecord, FrameRecord
+from tijera.records import ClippingRecord, FrameRecord
 from tijera.store.sheets import sheet_of_json
 from tijera.store.store import Store
 from tijera.usecases.recent import Recent

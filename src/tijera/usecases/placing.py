@@ -17,7 +17,7 @@ from tijera.core.packages.places.spots import Crop
 from tijera.core.packages.places.taking_out import stored_name
 from tijera.core.packages.registry import caption_words, format_of, report_pictures, write
 from tijera.core.units import Length
-from tijera.store.records import ClippingRecord, DestinationRecord, HandoverRecord, PlacementRecord
+from tijera.records import ClippingRecord, DestinationRecord, HandoverRecord, PlacementRecord
 from tijera.usecases.changing import change_one
 from tijera.usecases.destinations import document_of
 from tijera.usecases.letters import document_to_write

@@ -12,7 +12,7 @@ from tijera.core.imaging.kinds import JPEG, PNG, by_ending
 from tijera.core.imaging.resize import shrink_to_fit
 from tijera.core.naming import clean_name, file_stem
 from tijera.core.units import PIXELS_PER_INCH
-from tijera.store.records import ClippingRecord, FrameRecord, HandoverRecord
+from tijera.records import ClippingRecord, FrameRecord, HandoverRecord
 from tijera.usecases.changing import change_one
 from tijera.usecases.consent import leaving
 from tijera.usecases.workshop import Workshop

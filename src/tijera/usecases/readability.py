@@ -14,7 +14,7 @@ from tijera.core.packages.places.spots import Spot
 from tijera.core.packages.registry import format_of
 from tijera.core.placing.readability import SMALL_PT, Grade, grade_of
 from tijera.core.units import POINTS_PER_INCH, Length
-from tijera.store.records import ClippingRecord, DestinationRecord
+from tijera.records import ClippingRecord, DestinationRecord
 from tijera.usecases.destinations import document_of
 from tijera.usecases.trimming import Place, in_spot
 from tijera.usecases.workshop import Workshop

@@ -14,7 +14,7 @@ from tijera.core.geometry import Size
 from tijera.core.packages.places.spots import Spot
 from tijera.core.placing.stands import Rule, Wish, stand_alike, stand_in
 from tijera.core.units import Length
-from tijera.store.records import ClippingRecord, DestinationRecord, PlacementRecord
+from tijera.records import ClippingRecord, DestinationRecord, PlacementRecord
 from tijera.usecases.consent import leaving
 from tijera.usecases.destinations import document_of
 from tijera.usecases.workshop import Workshop

@@ -20,7 +20,7 @@ from tijera.core.imaging.kinds import PNG
 from tijera.core.imaging.picture import Picture
 from tijera.core.packages.places.spots import WHOLE, Crop
 from tijera.core.units import PIXELS_PER_INCH
-from tijera.store.records import ClippingRecord, FrameRecord, KeptPointer
+from tijera.records import ClippingRecord, FrameRecord, KeptPointer
 from tijera.usecases.naming import found_as, free_name
 from tijera.usecases.workshop import Workshop
 

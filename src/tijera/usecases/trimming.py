@@ -21,7 +21,7 @@ from tijera.core.marks.mark import Mark
 from tijera.core.packages.places.spots import Spot
 from tijera.core.placing.stands import Wish, stand_in
 from tijera.core.units import Length
-from tijera.store.records import ClippingRecord, DestinationRecord, PlacementRecord
+from tijera.records import ClippingRecord, DestinationRecord, PlacementRecord
 from tijera.store.sheets import sheet_as_json
 from tijera.usecases.changing import change_one
 from tijera.usecases.destinations import document_of

@@ -16,7 +16,7 @@ from tijera.core.packages.places.finding_again import find_again, find_cells_aga
 from tijera.core.packages.places.format import Document, View
 from tijera.core.packages.places.spots import Spot
 from tijera.core.packages.registry import as_sheets, format_of, open_document
-from tijera.store.records import ClippingRecord, DestinationRecord, PlacementRecord
+from tijera.records import ClippingRecord, DestinationRecord, PlacementRecord
 from tijera.usecases.destinations import CURRENT, document_of, open_destination
 from tijera.usecases.placing import rendition_bytes, write_copy
 from tijera.usecases.recent import Recent

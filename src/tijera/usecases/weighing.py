@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from tijera.core.packages.places.reports import PictureReport
 from tijera.core.packages.registry import open_document, report_pictures
-from tijera.store.records import DestinationRecord
+from tijera.records import DestinationRecord
 from tijera.usecases.destinations import document_of
 from tijera.usecases.placing import write_copy
 from tijera.usecases.recent import Recent

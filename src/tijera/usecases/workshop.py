@@ -21,7 +21,7 @@ from tijera.core.packages.containers.zipped import Guards
 from tijera.core.packages.places.format import Document
 from tijera.core.packages.places.placed import Written
 from tijera.core.packages.registry import open_document
-from tijera.store.records import FrameRecord
+from tijera.records import FrameRecord
 from tijera.store.store import Store
 from tijera.usecases.pictures import Pictures
 from tijera.usecases.recent import Recent

@@ -14,10 +14,20 @@ from tijera import __version__
 from tijera.core.errors import NotFound
 from tijera.core.marks.letters import FONTS
 from tijera.web import problems
+from tijera.web.base import Problem
+from tijera.web.bench import options
+from tijera.web.bench import routes as bench
+from tijera.web.deps import FOREVER, Services
+from tijera.web.described import describe
+from tijera.web.docs import serve_docs
 from tijera.web.guard import LOCAL_HOSTS, Guard
-from tijera.web.routers import bench, clippings, destinations, frames, longpages, options, sheets, sources
-from tijera.web.routers.deps import FOREVER, Services
-from tijera.web.schemas import Problem
+from tijera.web.hand_over import handovers
+from tijera.web.hand_over import routes as hand_over
+from tijera.web.place import placements
+from tijera.web.place import routes as place
+from tijera.web.rack import routes as rack
+from tijera.web.take import frames, longpages, sources
+from tijera.web.trim import routes as trim
 
 TYPEFACES = frozenset(path.name for path in FONTS.glob("*.ttf"))
 STATIC = Path(__file__).parent / "static"
@@ -48,11 +58,25 @@ def create_app(services: Services, hosts: frozenset[str] = LOCAL_HOSTS) -> FastA
     # A little over the guard, so that a file just over it gets the guard's own words.
     app.add_middleware(Guard, hosts=hosts, most_upload_bytes=services.workshop.guards.file_bytes + _SPARE_UPLOAD_BYTES)
     api = APIRouter(prefix="/api/v1")
-    for module in (bench, sources, frames, longpages, sheets, clippings, destinations, options):
+    for module in (bench, options, sources, frames, longpages, trim, rack, hand_over, place, placements, handovers):
         api.include_router(module.router)
     app.include_router(api)
+    _describe(app)
+    serve_docs(app)
     _serve_front_end(app)
     return app
+
+
+def _describe(app: FastAPI) -> None:
+    """Have the description of the interface say what every field means."""
+    plain = app.openapi
+
+    def described() -> dict[str, Any]:
+        if app.openapi_schema is None:
+            describe(plain())
+        return plain()
+
+    app.openapi = described  # type: ignore[method-assign]
 
 
 def _file_beside(name: str, media_type: str) -> Response:

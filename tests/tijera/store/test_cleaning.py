@@ -11,9 +11,9 @@ from tests.support.docx import Docx, paragraph, section
 from tests.support.sheets import mark
 from tijera.core.clippings import edits
 from tijera.core.errors import NotFound
+from tijera.records import FrameRecord
 from tijera.store import cleaning
 from tijera.store.cleaning import clean
-from tijera.store.records import FrameRecord
 from tijera.usecases import placing, rack, taking, trimming
 
 _PAPER = Docx(paragraph("Ropes are laid out") + section()).build()

@@ -16,9 +16,9 @@ from peewee import SqliteDatabase
 from tijera.core.errors import DataTooNew, NotFound, NothingToUndo
 from tijera.core.frames.frame import Monitor, WindowBox
 from tijera.core.geometry import Rect
+from tijera.records import ClippingRecord, DestinationRecord, FrameRecord, KeptPointer
 from tijera.store import migrations
 from tijera.store.models import TABLES
-from tijera.store.records import ClippingRecord, DestinationRecord, FrameRecord, KeptPointer
 from tijera.store.store import Store
 
 _FRAME = FrameRecord(

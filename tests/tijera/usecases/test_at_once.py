@@ -16,7 +16,7 @@ from tijera.core.clippings.sheet import Sheet
 from tijera.core.errors import ChangedElsewhere, Superseded, TijeraError
 from tijera.core.geometry import Rect
 from tijera.core.packages.places.placed import Align
-from tijera.store.records import ClippingRecord, DestinationRecord, PlacementRecord
+from tijera.records import ClippingRecord, DestinationRecord, PlacementRecord
 from tijera.usecases import destinations, placing, rack, taking, trimming
 
 _PAPER = Docx(paragraph("Ropes are laid out") + paragraph("Nobody stands between") + section()).build()

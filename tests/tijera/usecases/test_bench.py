@@ -30,7 +30,7 @@ from tijera.core.packages.formats.docx.document import open_docx
 from tijera.core.units import Length
 from tijera.demo.example import fill
 from tijera.demo.handbook import make_handbook
-from tijera.store.records import FrameRecord
+from tijera.records import FrameRecord
 from tijera.usecases import destinations, placing, rack, standings, taking, weighing
 from tijera.usecases.fitting import Fitted, make_it_fit
 from tijera.usecases.jobs import Jobs

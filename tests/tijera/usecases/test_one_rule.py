@@ -12,13 +12,13 @@ from tijera.core.packages.places.placed import Layout
 from tijera.core.packages.places.spots import Stand
 from tijera.core.packages.registry import open_document, report_pictures
 from tijera.core.units import Length
-from tijera.store.records import ClippingRecord
+from tijera.records import ClippingRecord
 from tijera.usecases import placing, standings, trimming
 from tijera.usecases.files import place_file
 from tijera.usecases.taking import bring_in
 
 _PAPER = Docx(paragraph("Ropes are laid out") + paragraph("Nobody stands between") + section()).build()
-_SIZES = ((200, 90), (300, 3_000), (1_900, 640), (40, 40))
+_SIZES = ((200, 90), (60, 1_100), (760, 240), (40, 40))
 _RULES: tuple[Length | WidthRule, ...] = (WidthRule.FIT, WidthRule.FILL, Length.from_mm(33))
 _LAYOUTS = (
     Layout(),

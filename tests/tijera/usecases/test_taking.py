@@ -12,7 +12,7 @@ from tijera.core.errors import AreaEmpty, AreaOutside, KeyTaken, NotAble, NotFou
 from tijera.core.frames.source import Desktop
 from tijera.core.geometry import Rect
 from tijera.demo.handbook import make_handbook
-from tijera.store.records import ClippingRecord, FrameRecord
+from tijera.records import ClippingRecord, FrameRecord
 from tijera.usecases import destinations, longpages, placing, rack, taking
 from tijera.usecases.jobs import Job
 from tijera.usecases.options import change_options, options

@@ -20,7 +20,7 @@ from tijera.core.geometry import Rect
 from tijera.core.imaging.decode import decode
 from tijera.core.marks.mark import Mark
 from tijera.core.placing.readability import Grade
-from tijera.store.records import ClippingRecord
+from tijera.records import ClippingRecord
 from tijera.store.sheets import sheet_as_json, sheet_of_json
 from tijera.usecases import consent, destinations, placing, rack, standings, styles, taking, trimming
 from tijera.usecases.readability import readable

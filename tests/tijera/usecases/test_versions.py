@@ -17,7 +17,7 @@ from tijera.core.packages.formats.eml.compose import Letter
 from tijera.core.packages.places.placed import Layout
 from tijera.core.packages.places.spots import Stand
 from tijera.core.units import Length
-from tijera.store.records import ClippingRecord, DestinationRecord, PlacementRecord
+from tijera.records import ClippingRecord, DestinationRecord, PlacementRecord
 from tijera.usecases import destinations, letters, placing, standings, trimming, versions
 
 

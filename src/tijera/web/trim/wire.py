@@ -1,4 +1,4 @@
-"""From the core's values to what goes over the wire while trimming."""
+"""From the core's values to what goes over the wire: marks, sheets, edits."""
 
 from __future__ import annotations
 
@@ -10,108 +10,114 @@ from tijera.core.marks.colours import COLOURS
 from tijera.core.marks.kinds import Drawn, kind_of, kinds
 from tijera.core.marks.mark import Amount, Choice, MarkKind, Option, Switch, Value
 from tijera.core.marks.tint import COLOURS as TINTS
-from tijera.store.records import ClippingRecord
-from tijera.usecases import consent
+from tijera.records import ClippingRecord
+from tijera.usecases import consent, looking
 from tijera.usecases.readability import Door, Readable
 from tijera.usecases.styles import last_styles
 from tijera.usecases.trimming import Place
 from tijera.usecases.workshop import Workshop
-from tijera.web import trim_schemas as wire
-from tijera.web.take_schemas import SizeOut
-from tijera.web.wire_base import RectWire
+from tijera.web import base
+from tijera.web.trim import schemas as trim_schemas
 
 _HEX = {key: value for key, (_, value) in COLOURS.items()}
+
+
 _TINTS = {key: light for key, (light, _) in TINTS.items()}
 
 
-def all_kinds(workshop: Workshop) -> wire.KindsOut:
+def all_kinds(workshop: Workshop) -> trim_schemas.KindsOut:
     """Every kind of mark, its options as they were set last."""
     styles = last_styles(workshop)
-    return wire.KindsOut(
+    return trim_schemas.KindsOut(
         kinds=[_kind(kind, styles.get(kind.id, {})) for kind in kinds().values()],
-        colours=[wire.ChoiceOut(value=key, label=name, colour=value) for key, (name, value) in COLOURS.items()],
+        colours=[trim_schemas.ChoiceOut(value=key, label=name, colour=value) for key, (name, value) in COLOURS.items()],
     )
 
 
-def _kind(kind: MarkKind[object], style: dict[str, Value]) -> wire.KindOut:
+def _kind(kind: MarkKind[object], style: dict[str, Value]) -> trim_schemas.KindOut:
     values = {**kind.defaults(), **style}
-    return wire.KindOut.model_validate(
+    return trim_schemas.KindOut.model_validate(
         {
             "id": kind.id,
             "name": kind.name,
             "gesture": kind.gesture,
             "options": [_option(name, each, values[name], kind.id) for name, each in kind.declared().items()],
             "derived": [
-                wire.DerivedOut(name=name, label=each.label, unit=each.unit) for name, each in kind.derived.items()
+                trim_schemas.DerivedOut(name=name, label=each.label, unit=each.unit)
+                for name, each in kind.derived.items()
             ],
         }
     )
 
 
-def _option(name: str, each: Option, value: Value, kind_id: str) -> wire.OptionOut:
+def _option(name: str, each: Option, value: Value, kind_id: str) -> trim_schemas.OptionOut:
     if isinstance(each, Choice):
         colours = _TINTS if kind_id == "tint" else _HEX
         is_colour = name in ("colour", "ground")
         choices = [
-            wire.ChoiceOut(value=key, label=label, colour=colours.get(key) if is_colour else None)
+            trim_schemas.ChoiceOut(value=key, label=label, colour=colours.get(key) if is_colour else None)
             for key, label in each.values
         ]
-        return wire.OptionOut(
+        return trim_schemas.OptionOut(
             name=name, label=each.label, form="colour" if is_colour else "choice", value=value, choices=choices
         )
     if isinstance(each, Amount):
-        return wire.OptionOut(
+        return trim_schemas.OptionOut(
             name=name, label=each.label, form="amount", value=value, least=each.least, most=each.most, unit=each.unit
         )
     if isinstance(each, Switch):
-        return wire.OptionOut(name=name, label=each.label, form="switch", value=value)
-    return wire.OptionOut(name=name, label=each.label, form="words", value=value, lines=each.lines)
+        return trim_schemas.OptionOut(name=name, label=each.label, form="switch", value=value)
+    return trim_schemas.OptionOut(name=name, label=each.label, form="words", value=value, lines=each.lines)
 
 
-def sheet(workshop: Workshop, record: ClippingRecord, place: Place, added: list[str] | None = None) -> wire.SheetOut:
+def sheet(
+    workshop: Workshop, record: ClippingRecord, place: Place, added: list[str] | None = None
+) -> trim_schemas.SheetOut:
     """A clipping as it lies on the mat."""
     clipping = workshop.pictures.clipping(record)
     own = clipping.sheet
     drawn = workshop.pictures.marks(record, place.px_per_pt)
-    undo, redo = workshop.store.undoable(record.id), workshop.store.redoable(record.id)
+    history = looking.history(workshop, record.id)
     layout = layout_of(record.crop.size, own, place.px_per_pt)
     held = consent.holds_back(workshop, record)
-    return wire.SheetOut(
+    return trim_schemas.SheetOut(
         clipping=record.id,
         version=workshop.pictures.version_of(record),
         mat_version=workshop.pictures.mat_version(record),
-        base=SizeOut(width=clipping.base_size.width, height=clipping.base_size.height),
-        crop=RectWire.of(record.crop),
-        turn=wire.TurnWire(**asdict(own.turn)),
-        tones=wire.TonesWire(**asdict(own.tones)),
-        room=wire.RoomWire(**asdict(own.room)),
+        base=base.SizeOut(width=clipping.base_size.width, height=clipping.base_size.height),
+        crop=base.RectWire.of(record.crop),
+        turn=trim_schemas.TurnWire(**asdict(own.turn)),
+        tones=trim_schemas.TonesWire(**asdict(own.tones)),
+        room=trim_schemas.RoomWire(**asdict(own.room)),
         ground=own.ground,
-        edge=wire.EdgeWire(**asdict(own.edge)),
+        edge=trim_schemas.EdgeWire(**asdict(own.edge)),
         scale=own.scale,
-        outer=SizeOut(width=place.outer.width, height=place.outer.height),
+        outer=base.SizeOut(width=place.outer.width, height=place.outer.height),
         inset_px=(layout.crop.x, layout.crop.y),
         px_per_pt=place.px_per_pt,
         width_emu=place.width.emu,
         height_emu=place.height.emu,
-        bound=wire.BoundOut(width_emu=place.bound_width.emu, height_emu=place.bound_height.emu, rule=place.rule),
+        bound=trim_schemas.BoundOut(
+            width_emu=place.bound_width.emu, height_emu=place.bound_height.emu, rule=place.rule
+        ),
         marks=[_mark(workshop, each) for each in drawn],
-        legend=[wire.LegendLineOut(label=line.label, text=line.text) for line in legend_of(own)],
-        undo=undo.label if undo else None,
-        redo=redo.label if redo else None,
+        legend=[trim_schemas.LegendLineOut(label=line.label, text=line.text) for line in legend_of(own)],
+        undo=history.undo,
+        redo=history.redo,
         held_back=record.window if held else None,
         allowed=record.consent and consent.hides_something(workshop, record),
         added=added or [],
     )
 
 
-def _mark(workshop: Workshop, each: Drawn) -> wire.MarkOut:
+def _mark(workshop: Workshop, each: Drawn) -> trim_schemas.MarkOut:
     mark = each.mark
     kind = kind_of(mark.kind)
     picture = None
     if mark.kind == "inset":
-        part = workshop.store.find(ClippingRecord, str(mark.options["clipping"]))
+        part = looking.clipping(workshop, str(mark.options["clipping"]))
         picture = workshop.pictures.version_of(part)
-    return wire.MarkOut(
+    return trim_schemas.MarkOut(
         id=mark.id,
         kind=mark.kind,
         svg=each.svg,
@@ -128,9 +134,9 @@ def _mark(workshop: Workshop, each: Drawn) -> wire.MarkOut:
     )
 
 
-def smallest(found: Readable) -> wire.SmallestOut:
+def smallest(found: Readable) -> trim_schemas.SmallestOut:
     """The smallest text and its doors."""
-    return wire.SmallestOut.model_validate(
+    return trim_schemas.SmallestOut.model_validate(
         {
             "text_pt": found.text_pt,
             "em_px": found.em_px,
@@ -140,12 +146,12 @@ def smallest(found: Readable) -> wire.SmallestOut:
     )
 
 
-def _door(each: Door) -> wire.DoorOut:
-    return wire.DoorOut.model_validate(
+def _door(each: Door) -> trim_schemas.DoorOut:
+    return trim_schemas.DoorOut.model_validate(
         {
             "name": each.name,
             "text_pt": each.text_pt,
-            "crop": None if each.crop is None else RectWire.of(each.crop),
+            "crop": None if each.crop is None else base.RectWire.of(each.crop),
             "spot": None if each.spot is None else each.spot.id,
             "spot_text": "" if each.spot is None else each.spot.after_text,
             "width_emu": None if each.width is None else each.width.emu,

@@ -9,12 +9,13 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import Response
 
 from tijera.core.geometry import Size
-from tijera.store.records import ClippingRecord, PlacementRecord
-from tijera.usecases import placing, rack, standings, taking
-from tijera.usecases.naming import find_terms
-from tijera.web import schemas, take_schemas, take_wire, wire
-from tijera.web.routers.deps import PICTURE, RAW_BODY, WorkshopDep, png
-from tijera.web.wire_base import RectWire
+from tijera.usecases import looking, placing, rack, standings, taking
+from tijera.web import base
+from tijera.web.deps import PICTURE, RAW_BODY, WorkshopDep, png
+from tijera.web.hand_over import schemas as hand_over_schemas
+from tijera.web.hand_over import wire as hand_over_wire
+from tijera.web.rack import schemas as rack_schemas
+from tijera.web.rack import wire as rack_wire
 
 router = APIRouter(prefix="/clippings", tags=["clippings"])
 
@@ -22,11 +23,11 @@ router = APIRouter(prefix="/clippings", tags=["clippings"])
 @router.post("", status_code=201, openapi_extra=RAW_BODY)
 async def bring_in(
     request: Request, workshop: WorkshopDep, name: Annotated[str, Query(max_length=300)] = "picture"
-) -> take_schemas.TakenOut:
+) -> base.TakenOut:
     """Bring in a picture that was made elsewhere; its bytes are the body."""
     data = await request.body()
     record = await run_in_threadpool(taking.bring_in, workshop, data, name)
-    return take_schemas.TakenOut(clipping=record.id, name=record.name, placement=None)
+    return base.TakenOut(clipping=record.id, name=record.name, placement=None)
 
 
 @router.get("")
@@ -35,29 +36,27 @@ def find(
     words: Annotated[str, Query(max_length=200)] = "",
     first: Annotated[int, Query(ge=0)] = 0,
     most: Annotated[int, Query(ge=1, le=500)] = 100,
-) -> take_schemas.RackOut:
+) -> rack_schemas.RackOut:
     """A page of the rack, the newest first; with words only what has them all in its name, window, day or time."""
-    terms = find_terms(workshop, words)
-    slips = [take_wire.slip(workshop, each) for each in workshop.store.slips(terms, first, most)]
-    count = workshop.store.count_clippings()
-    found = workshop.store.count_slips(terms) if terms else count
-    return take_schemas.RackOut.model_construct(slips=slips, first=first, found=found, count=count)
+    page = looking.rack(workshop, words, first, most)
+    slips = [rack_wire.slip(workshop, each) for each in page.slips]
+    return rack_schemas.RackOut.model_construct(slips=slips, first=first, found=page.found, count=page.count)
 
 
 @router.post("/removals", status_code=204)
-def remove_several(body: take_schemas.RemoveIn, workshop: WorkshopDep) -> None:
+def remove_several(body: rack_schemas.RemoveIn, workshop: WorkshopDep) -> None:
     """Take several off the rack at once."""
     rack.remove(workshop, body.clippings)
 
 
 @router.get("/{clipping}")
-def show(clipping: str, workshop: WorkshopDep) -> take_schemas.ClippingOut:
+def show(clipping: str, workshop: WorkshopDep) -> rack_schemas.ClippingOut:
     """A clipping."""
-    return take_wire.clipping(workshop, workshop.store.find(ClippingRecord, clipping))
+    return rack_wire.clipping(workshop, looking.clipping(workshop, clipping))
 
 
 @router.put("/{clipping}/pointer", status_code=204)
-def pointer(clipping: str, body: take_schemas.PointerIn, workshop: WorkshopDep) -> None:
+def pointer(clipping: str, body: rack_schemas.PointerIn, workshop: WorkshopDep) -> None:
     """Show, hide or move the pointer on it."""
     at = None if body.at is None else (body.at.x, body.at.y)
     rack.show_pointer(workshop, clipping, at, shown=body.shown)
@@ -70,13 +69,13 @@ def thumbnail(clipping: str, workshop: WorkshopDep) -> Response:
 
 
 @router.patch("/{clipping}", status_code=204)
-def rename(clipping: str, body: take_schemas.RenameIn, workshop: WorkshopDep) -> None:
+def rename(clipping: str, body: rack_schemas.RenameIn, workshop: WorkshopDep) -> None:
     """Give it another name."""
     rack.rename(workshop, clipping, body.name)
 
 
 @router.put("/{clipping}/crop", status_code=204)
-def crop(clipping: str, body: RectWire, workshop: WorkshopDep) -> None:
+def crop(clipping: str, body: base.RectWire, workshop: WorkshopDep) -> None:
     """Crop it."""
     rack.crop(workshop, clipping, body.rect())
 
@@ -100,17 +99,15 @@ def picture(
 
 
 @router.get("/{clipping}/weight")
-def weigh(clipping: str, workshop: WorkshopDep, placement: Annotated[str | None, Query()] = None) -> schemas.BytesOut:
+def weigh(clipping: str, workshop: WorkshopDep, placement: Annotated[str | None, Query()] = None) -> base.BytesOut:
     """What it weighs in a document: as it stands in a placement, else before anything is given up."""
     if placement is not None:
-        standing = standings.standing(workshop, workshop.store.find(PlacementRecord, placement))
-        return schemas.BytesOut(bytes=len(placing.rendition_bytes(workshop, standing)[0]))
-    return schemas.BytesOut(
-        bytes=workshop.pictures.first_rendition(workshop.store.find(ClippingRecord, clipping)).bytes
-    )
+        standing = standings.standing(workshop, looking.placement(workshop, placement))
+        return base.BytesOut(bytes=len(placing.rendition_bytes(workshop, standing)[0]))
+    return base.BytesOut(bytes=workshop.pictures.first_rendition(looking.clipping(workshop, clipping)).bytes)
 
 
 @router.post("/{clipping}/saves", status_code=201)
-def save(clipping: str, body: schemas.SaveIn, workshop: WorkshopDep) -> schemas.HandoverOut:
+def save(clipping: str, body: base.SaveIn, workshop: WorkshopDep) -> hand_over_schemas.HandoverOut:
     """Save it as a file, which can then be downloaded."""
-    return wire.handover(rack.note_saved(workshop, rack.save(workshop, clipping, body.format)))
+    return hand_over_wire.handover(rack.note_saved(workshop, rack.save(workshop, clipping, body.format)))

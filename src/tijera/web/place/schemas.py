@@ -1,7 +1,4 @@
-"""What goes over the wire: the bench, destinations, what left. Lengths are whole EMU, sizes bytes, rectangles pixels.
-
-What taking needs stands in `take_schemas`.
-"""
+"""What goes over the wire in Place: destinations, their texts and grids, spots, placements."""
 
 from __future__ import annotations
 
@@ -9,10 +6,11 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from tijera.web.take_schemas import ClippingOut
-from tijera.web.wire_base import Id, Wire
+from tijera.web.base import Id, Wire
 
 SpotId = Annotated[str, Field(max_length=400)]
+
+
 StandName = Literal[
     "lines",
     "word",
@@ -26,24 +24,6 @@ StandName = Literal[
     "attached",
     "both",
 ]
-
-
-class Problem(Wire):
-    """Problem details (RFC 9457)."""
-
-    type: str
-    title: str
-    status: int
-    detail: str
-    remedy: str
-    code: str
-    values: dict[str, object]
-
-
-class BytesOut(Wire):
-    """A number of bytes."""
-
-    bytes: int
 
 
 class SpotOut(Wire):
@@ -136,19 +116,6 @@ class DestinationOut(Wire):
     placements: list[PlacementOut]
 
 
-class BenchOut(Wire):
-    """Everything that lies on the bench: the newest clipping, those in the current destination, how many hang in all."""
-
-    newest: ClippingOut | None
-    placed: list[ClippingOut]
-    count: int
-    destination: DestinationOut | None
-    undo: str | None
-    redo: str | None
-    examples: list[str]
-    """The made-up files to try things on, by name."""
-
-
 class ExampleIn(Wire):
     """Which of the made-up files to open."""
 
@@ -216,12 +183,6 @@ class SpotIn(Wire):
     """The place that the next clipping goes to."""
 
     spot: SpotId | None
-
-
-class LimitIn(Wire):
-    """A limit as people write it; null for none."""
-
-    limit: Annotated[str, Field(max_length=40)] | None
 
 
 class PlaceIn(Wire):
@@ -441,61 +402,3 @@ class LetterWire(Wire):
     cc: Annotated[str, Field(max_length=10_000)] = ""
     subject: Annotated[str, Field(max_length=1_000)] = ""
     text: Annotated[str, Field(max_length=200_000)] = ""
-
-
-class ArrivalOut(Wire):
-    """How the message arrives: where pictures show (a page of its own, where it has HTML), and where they don't."""
-
-    has_page: bool
-    version: str
-    """Of the message as it would be written now."""
-    plain: str
-    listed: list[AttachmentOut]
-    listed_plain: list[AttachmentOut]
-
-
-class WeighedOut(Wire):
-    """A picture of the written copy. `clipping` is null for one that was in the document before."""
-
-    label: str
-    member: str
-    width_px: int | None
-    height_px: int | None
-    shown_emu: list[list[int]]
-    ppi: float | None
-    bytes: int
-    record_bytes: int
-    times_used: int
-    clipping: str | None
-    note: str | None
-
-
-class WeightOut(Wire):
-    """What the written copy weighs; `rest_bytes` is all that is not a picture."""
-
-    file_bytes: int
-    rest_bytes: int
-    limit_bytes: int | None
-    pictures: list[WeighedOut]
-
-
-class JobOut(Wire):
-    """Long work that has begun; its events are at `/jobs/{id}/events`."""
-
-    id: str
-
-
-class SaveIn(Wire):
-    """The format to save a clipping in."""
-
-    format: Annotated[str, Field(max_length=10)]
-
-
-class HandoverOut(Wire):
-    """Something that left; the very bytes are at `/handovers/{id}/file`."""
-
-    id: str
-    name: str
-    bytes: int
-    what: str
-    made_at: str

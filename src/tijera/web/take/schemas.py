@@ -1,4 +1,4 @@
-"""What goes over the wire while taking: sources, live screens, frames, cuts, the rack, options. All in pixels."""
+"""What goes over the wire in Take: sources, live views, frames, cuts, long pages."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from pydantic import Field
 
 from tijera.core.errors import AreaEmpty
 from tijera.core.geometry import Rect
-from tijera.web.wire_base import Id, RectWire, Wire
+from tijera.web.base import Id, RectWire, Wire
 
 
 class ScreenBoxOut(Wire):
@@ -23,13 +23,6 @@ class ScreenBoxOut(Wire):
     def of(cls, rect: Rect) -> ScreenBoxOut:
         """From the core's rectangle."""
         return cls(x=rect.x, y=rect.y, width=rect.width, height=rect.height)
-
-
-class SizeOut(Wire):
-    """A size in pixels."""
-
-    width: int
-    height: int
 
 
 class AbilityOut(Wire):
@@ -163,7 +156,11 @@ class PanesOut(Wire):
 
 
 KindName = Literal["region", "window", "pane", "freehand", "screen", "long-page"]
+
+
 Points = Annotated[list[tuple[float, float]], Field(max_length=20_000)]
+
+
 AnyPixels = Annotated[int, Field(ge=-1_000_000, le=1_000_000)]
 
 
@@ -213,74 +210,6 @@ class LastAreaOut(Wire):
     note: str | None
 
 
-class ClippingOut(Wire):
-    """A clipping on the rack. `version` changes whenever its picture does."""
-
-    id: str
-    frame: str
-    name: str
-    kind: str
-    window: str | None
-    area: RectWire
-    crop: RectWire
-    scale_factor: float
-    taken_at: str
-    version: str
-    places: int
-    has_pointer: bool
-    pointer: PointIn | None
-    """The pointer's tip in the area's pixels; null while hidden."""
-    pointer_hot: PointIn | None
-    """Where the tip lies on the pointer's own picture."""
-    base: SizeOut
-    """Width and height of its whole area as it is turned: what the mat shows and the crop lies on."""
-    outer: SizeOut
-    """Pixels of the finished picture at natural size."""
-    is_turned: bool
-    held_back: str | None
-    """Words from the window's title that stay here until they are allowed to leave."""
-
-
-class SlipOut(Wire):
-    """What the rack shows of a clipping."""
-
-    id: str
-    name: str
-    window: str | None
-    taken_at: str
-    kind: str
-    width: int
-    height: int
-    version: str
-    places: int
-    rank: int
-    """The order in which clippings came, the newest highest."""
-
-
-class RackOut(Wire):
-    """A page of the rack or of what was found on it, the newest first, from the `first` one on."""
-
-    slips: list[SlipOut]
-    first: int
-    found: int
-    """How many there are, on all pages."""
-    count: int
-    """How many hang on the rack in all."""
-
-
-class PointerIn(Wire):
-    """Show or hide the pointer; `at` moves its tip to a pixel of the clipping's area."""
-
-    shown: bool
-    at: PointIn | None = None
-
-
-class RemoveIn(Wire):
-    """Clippings to take off the rack at once."""
-
-    clippings: Annotated[list[Id], Field(min_length=1, max_length=10_000)]
-
-
 class LongPageIn(Wire):
     """A page that somebody scrolls by hand; `area` is a strip on a screen that the server itself takes."""
 
@@ -296,63 +225,3 @@ class LongPageOut(Wire):
     id: str
     height: int
     joined: Literal["first", "new", "same", "full"] | None = None
-
-
-class OptionsIn(Wire):
-    """Options to set; what is left out stays."""
-
-    keep_at_once: bool | None = None
-    to_clipboard: bool | None = None
-    pointer: bool | None = None
-    single_letters: bool | None = None
-    name_pattern: Annotated[str, Field(max_length=200)] | None = None
-    delay_seconds: Annotated[int, Field(ge=1, le=120)] | None = None
-    by_day: bool | None = None
-    keys: dict[Annotated[str, Field(max_length=40)], Annotated[str, Field(max_length=40)]] | None = None
-
-
-class ActionOut(Wire):
-    """Something that a key does, and the key that it has now."""
-
-    id: str
-    where: str
-    does: str
-    key: str
-    default: str
-
-
-class FixedKeyOut(Wire):
-    """A key that always means the same."""
-
-    where: str
-    key: str
-    does: str
-
-
-class OptionsOut(Wire):
-    """All options, and all keys as they stand."""
-
-    keep_at_once: bool
-    to_clipboard: bool
-    pointer: bool
-    single_letters: bool
-    name_pattern: str
-    delay_seconds: int
-    by_day: bool
-    actions: list[ActionOut]
-    fixed: list[FixedKeyOut]
-
-
-class RenameIn(Wire):
-    """A new name."""
-
-    name: Annotated[str, Field(min_length=1, max_length=200)]
-
-
-class TakenOut(Wire):
-    """What taking gave; `note` says what the user should know about it."""
-
-    clipping: str
-    name: str
-    placement: str | None
-    note: str | None = None

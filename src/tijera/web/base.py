@@ -14,7 +14,7 @@ Id = Annotated[str, Field(max_length=64)]
 class Wire(BaseModel):
     """Base of all: nothing unknown comes in."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, use_attribute_docstrings=True)
 
 
 class RectWire(Wire):
@@ -33,3 +33,49 @@ class RectWire(Wire):
     def rect(self) -> Rect:
         """To the core's rectangle."""
         return Rect(self.x, self.y, self.width, self.height)
+
+
+class Problem(Wire):
+    """Problem details (RFC 9457)."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    remedy: str
+    code: str
+    values: dict[str, object]
+
+
+class BytesOut(Wire):
+    """A number of bytes."""
+
+    bytes: int
+
+
+class JobOut(Wire):
+    """Long work that has begun; its events are at `/jobs/{id}/events`."""
+
+    id: str
+
+
+class SaveIn(Wire):
+    """The format to save a clipping in."""
+
+    format: Annotated[str, Field(max_length=10)]
+
+
+class SizeOut(Wire):
+    """A size in pixels."""
+
+    width: int
+    height: int
+
+
+class TakenOut(Wire):
+    """What taking gave; `note` says what the user should know about it."""
+
+    clipping: str
+    name: str
+    placement: str | None
+    note: str | None = None

@@ -10,11 +10,11 @@ from fastapi.responses import Response
 
 from tijera.core.errors import NotFound
 from tijera.core.imaging.encode import encode_frame
-from tijera.store.records import FrameRecord
-from tijera.usecases import destinations, placing, taking
-from tijera.web import schemas, take_schemas, take_wire
-from tijera.web.routers.deps import PICTURE, RAW_BODY, WorkshopDep, png
-from tijera.web.wire_base import RectWire
+from tijera.usecases import destinations, looking, placing, taking
+from tijera.web import base
+from tijera.web.deps import PICTURE, RAW_BODY, WorkshopDep, png
+from tijera.web.take import schemas as take_schemas
+from tijera.web.take import wire as take_wire
 
 router = APIRouter(prefix="/frames", tags=["frames"])
 
@@ -34,28 +34,28 @@ async def bring(
 @router.get("/{frame}")
 def show(frame: str, workshop: WorkshopDep) -> take_schemas.FrameOut:
     """The facts of a frame."""
-    return take_wire.frame(workshop.store.find(FrameRecord, frame))
+    return take_wire.frame(looking.frame(workshop, frame))
 
 
 @router.get("/{frame}/picture.png", response_class=Response, responses=PICTURE)
 def picture(frame: str, workshop: WorkshopDep) -> Response:
     """The whole bitmap."""
-    return png(workshop.store.blobs.get(workshop.store.find(FrameRecord, frame).blob), forever=True)
+    return png(looking.kept_bytes(workshop, looking.frame(workshop, frame).blob), forever=True)
 
 
 @router.get("/{frame}/pointer.png", response_class=Response, responses=PICTURE)
 def pointer(frame: str, workshop: WorkshopDep) -> Response:
     """The pointer's own picture."""
-    record = workshop.store.find(FrameRecord, frame)
+    record = looking.frame(workshop, frame)
     if record.pointer is None:
         raise NotFound(what="pointer on the frame", key=frame)
-    return png(workshop.store.blobs.get(record.pointer.blob), forever=True)
+    return png(looking.kept_bytes(workshop, record.pointer.blob), forever=True)
 
 
 @router.get("/{frame}/windows/{window}.png", response_class=Response, responses=PICTURE)
 def whole_window(frame: str, window: str, workshop: WorkshopDep) -> Response:
     """The whole picture of a window that was partly covered."""
-    record = workshop.store.find(FrameRecord, frame)
+    record = looking.frame(workshop, frame)
     box = next((each for each in record.windows if each.id == window), None)
     if box is None:
         raise NotFound(what="window", key=window)
@@ -66,7 +66,7 @@ def whole_window(frame: str, window: str, workshop: WorkshopDep) -> Response:
 def panes(frame: str, workshop: WorkshopDep) -> take_schemas.PanesOut:
     """Rectangles found in the picture."""
     found = taking.panes(workshop, frame)
-    return take_schemas.PanesOut(panes=[RectWire.of(each) for each in found])
+    return take_schemas.PanesOut(panes=[base.RectWire.of(each) for each in found])
 
 
 @router.get("/{frame}/last-area")
@@ -77,13 +77,13 @@ def last_area(frame: str, workshop: WorkshopDep) -> take_schemas.LastAreaOut | N
 
 
 @router.post("/{frame}/weight")
-def weigh(frame: str, area: RectWire, workshop: WorkshopDep) -> schemas.BytesOut:
+def weigh(frame: str, area: base.RectWire, workshop: WorkshopDep) -> base.BytesOut:
     """What a cut of this area would weigh."""
-    return schemas.BytesOut(bytes=taking.weigh_area(workshop, frame, area.rect()))
+    return base.BytesOut(bytes=taking.weigh_area(workshop, frame, area.rect()))
 
 
 @router.post("/{frame}/clippings", status_code=201)
-def take(frame: str, body: take_schemas.TakeIn, workshop: WorkshopDep) -> take_schemas.TakenOut:
+def take(frame: str, body: take_schemas.TakeIn, workshop: WorkshopDep) -> base.TakenOut:
     """Cut an area and, when asked, land it in the chosen place."""
     cut = taking.Cut(
         kind=taking.CutKind(body.kind),
@@ -97,6 +97,6 @@ def take(frame: str, body: take_schemas.TakeIn, workshop: WorkshopDep) -> take_s
     note = taking.changed_since(workshop, frame)
     destination = destinations.shown(workshop, body.destination)
     if not body.place or destination is None or destination.spot is None:
-        return take_schemas.TakenOut(clipping=taken.id, name=taken.name, placement=None, note=note)
+        return base.TakenOut(clipping=taken.id, name=taken.name, placement=None, note=note)
     placed = placing.place(workshop, destination.id, taken.id, destination.spot, once=True)
-    return take_schemas.TakenOut(clipping=taken.id, name=taken.name, placement=placed.id, note=note)
+    return base.TakenOut(clipping=taken.id, name=taken.name, placement=placed.id, note=note)

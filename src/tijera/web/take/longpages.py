@@ -7,8 +7,9 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import Response
 
 from tijera.usecases import longpages
-from tijera.web import take_schemas, take_wire
-from tijera.web.routers.deps import PICTURE, RAW_BODY, ServicesDep, png
+from tijera.web.deps import PICTURE, RAW_BODY, ServicesDep, png
+from tijera.web.take import schemas as take_schemas
+from tijera.web.take import wire as take_wire
 
 router = APIRouter(prefix="/long-pages", tags=["long pages"])
 

@@ -7,8 +7,10 @@ from fastapi import APIRouter, Response
 from tijera.core.frames.abilities import SOURCES
 from tijera.core.imaging.encode import encode_frame
 from tijera.usecases import longpages, taking
-from tijera.web import schemas, take_schemas, take_wire
-from tijera.web.routers.deps import PICTURE, ServicesDep, WorkshopDep, png
+from tijera.web import base
+from tijera.web.deps import PICTURE, ServicesDep, WorkshopDep, png
+from tijera.web.take import schemas as take_schemas
+from tijera.web.take import wire as take_wire
 
 router = APIRouter(prefix="/sources", tags=["sources"])
 
@@ -78,14 +80,14 @@ def open_menu(source: str, window: str, body: take_schemas.MenuIn, workshop: Wor
 
 
 @router.post("/{source}/windows/{window}/long-page", status_code=201)
-def long_page(source: str, window: str, services: ServicesDep) -> schemas.JobOut:
+def long_page(source: str, window: str, services: ServicesDep) -> base.JobOut:
     """Scroll a window to its end and join what it shows; the job's id is the page's."""
     workshop = services.workshop
     workshop.desktop(source)
     job = services.jobs.start_rounded_off(
         lambda id_, stopped: longpages.scroll_through(workshop, services.long_pages, id_, source, window, stopped)
     )
-    return schemas.JobOut(id=job.id)
+    return base.JobOut(id=job.id)
 
 
 @router.post("/{source}/frames", status_code=201)

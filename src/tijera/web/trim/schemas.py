@@ -1,4 +1,4 @@
-"""What goes over the wire while trimming: marks, sheets, edits. Anchors in clipping pixels, type and strokes in points."""
+"""What goes over the wire in Trim: marks, sheets, edits."""
 
 from __future__ import annotations
 
@@ -7,16 +7,27 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from tijera.core.marks.mark import MOST_POINTS
-from tijera.web.take_schemas import SizeOut
-from tijera.web.wire_base import Id, RectWire, Wire
+from tijera.web.base import Id, RectWire, SizeOut, Wire
 
 Point = tuple[float, float]
+
+
 OptionValue = Annotated[bool | float | str, Field(union_mode="smart")]
+
+
 Options = dict[Annotated[str, Field(max_length=40)], OptionValue]
+
+
 _SPARE_POINTS = 5_000
 """Over what is taken, so that a stroke that is too long gets the words made for it."""
+
+
 Points = Annotated[list[Point], Field(max_length=MOST_POINTS + _SPARE_POINTS)]
+
+
 Ids = Annotated[list[Id], Field(max_length=5_000)]
+
+
 Number = Annotated[float, Field(ge=-1e6, le=1e6, allow_inf_nan=False)]
 
 

@@ -8,13 +8,15 @@ from fastapi import APIRouter, Depends, Query
 from fastapi.responses import Response
 
 from tijera.core.imaging.encode import encode_png
-from tijera.store.records import ClippingRecord, DestinationRecord, PlacementRecord
-from tijera.usecases import consent, placing, readability, standings, trimming
+from tijera.records import ClippingRecord
+from tijera.usecases import consent, edits, looking, placing, readability, standings, trimming
 from tijera.usecases.trimming import Place
 from tijera.usecases.workshop import Workshop
-from tijera.web import trim_edits, trim_schemas, trim_wire
-from tijera.web.routers.deps import PICTURE, WorkshopDep, png
-from tijera.web.wire_base import RectWire
+from tijera.web import base
+from tijera.web.deps import PICTURE, WorkshopDep, png
+from tijera.web.trim import schemas as trim_schemas
+from tijera.web.trim import wire as trim_wire
+from tijera.web.trim.edits import edit_of
 
 router = APIRouter(tags=["mat"])
 
@@ -47,28 +49,28 @@ def kinds(workshop: WorkshopDep) -> trim_schemas.KindsOut:
 @router.get("/clippings/{clipping}/sheet")
 def sheet(clipping: str, where: WhereDep, workshop: WorkshopDep) -> trim_schemas.SheetOut:
     """A clipping as it lies on the mat."""
-    record = workshop.store.find(ClippingRecord, clipping)
+    record = looking.clipping(workshop, clipping)
     return trim_wire.sheet(workshop, record, where.place(workshop, record))
 
 
 @router.post("/clippings/{clipping}/edits")
 def edit(clipping: str, body: trim_schemas.EditIn, where: WhereDep, workshop: WorkshopDep) -> trim_schemas.SheetOut:
     """Make one change and get the new view."""
-    record, added = trim_edits.apply(workshop, clipping, body)
-    return trim_wire.sheet(workshop, record, where.place(workshop, record), added)
+    edited = edits.make(workshop, clipping, body.version, edit_of(body.edit))
+    return trim_wire.sheet(workshop, edited.record, where.place(workshop, edited.record), list(edited.added))
 
 
 @router.post("/clippings/{clipping}/history/undo")
 def undo(clipping: str, where: WhereDep, workshop: WorkshopDep) -> trim_schemas.SheetOut:
     """Take the last change of this clipping back and get the new view."""
-    workshop.store.undo(clipping)
+    looking.undo(workshop, clipping)
     return sheet(clipping, where, workshop)
 
 
 @router.post("/clippings/{clipping}/history/redo")
 def redo(clipping: str, where: WhereDep, workshop: WorkshopDep) -> trim_schemas.SheetOut:
     """Make the last undone change of this clipping again and get the new view."""
-    workshop.store.redo(clipping)
+    looking.redo(workshop, clipping)
     return sheet(clipping, where, workshop)
 
 
@@ -80,11 +82,11 @@ def sent(
     scale: Annotated[float | None, Query(ge=0.01, le=8, description="another scale, before it is set")] = None,
 ) -> Response:
     """The finished picture as it leaves: the very bytes of its placement, else as PNG for its place."""
-    record = workshop.store.find(ClippingRecord, clipping)
+    record = looking.clipping(workshop, clipping)
     if scale is not None:
         return png(encode_png(trimming.preview_scaled(workshop, record, scale), 6), forever=True)
     if where.placement is not None:
-        standing = standings.standing(workshop, workshop.store.find(PlacementRecord, where.placement))
+        standing = standings.standing(workshop, looking.placement(workshop, where.placement))
         data, extension = placing.rendition_bytes(workshop, standing)
         return png(data, forever=True, extension=extension)
     place = where.place(workshop, record)
@@ -94,14 +96,14 @@ def sent(
 @router.get("/clippings/{clipping}/smallest-text")
 def smallest_text(clipping: str, where: WhereDep, workshop: WorkshopDep) -> trim_schemas.SmallestOut:
     """The smallest text on it as placed, and what would help."""
-    record = workshop.store.find(ClippingRecord, clipping)
+    record = looking.clipping(workshop, clipping)
     destination, spot = None, None
     if where.placement is not None:
-        standing = standings.standing(workshop, workshop.store.find(PlacementRecord, where.placement))
-        destination = workshop.store.find(DestinationRecord, standing.record.destination)
+        standing = standings.standing(workshop, looking.placement(workshop, where.placement))
+        destination = looking.destination(workshop, standing.record.destination)
         spot = standing.spot
     elif where.destination is not None and where.spot is not None:
-        destination = workshop.store.find(DestinationRecord, where.destination)
+        destination = looking.destination(workshop, where.destination)
         spot = trimming.spot_of(workshop, where.destination, where.spot)
     found = readability.readable(workshop, record, where.place(workshop, record), destination, spot)
     return trim_wire.smallest(found)
@@ -114,9 +116,9 @@ def suggestions(
     """Crops that can be taken at once; with panes, which take longer."""
     found = trimming.suggest_crops(workshop, clipping, with_panes=panes)
     return trim_schemas.SuggestedOut(
-        border=None if found.border is None else RectWire.of(found.border),
-        marks=None if found.marks is None else RectWire.of(found.marks),
-        panes=[RectWire.of(each) for each in found.panes],
+        border=None if found.border is None else base.RectWire.of(found.border),
+        marks=None if found.marks is None else base.RectWire.of(found.marks),
+        panes=[base.RectWire.of(each) for each in found.panes],
     )
 
 

@@ -1,0 +1,1 @@
+"""The HTTP interface when something leaves: weight, limit, arrival, hand-overs."""

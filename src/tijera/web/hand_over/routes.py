@@ -1,0 +1,77 @@
+"""What a file weighs, its limit, making it fit, how a message arrives, writing the copy."""
+
+from __future__ import annotations
+
+import hashlib
+
+from fastapi import APIRouter
+from fastapi.responses import HTMLResponse
+
+from tijera.core.errors import LimitUnreadable
+from tijera.core.packages.formats.eml.shown import Arrival
+from tijera.core.packages.formats.eml.shown import arrival as arrival_of
+from tijera.core.packages.registry import as_message, open_document
+from tijera.core.units import parse_limit
+from tijera.records import DestinationRecord
+from tijera.usecases import destinations, fitting, looking, placing, weighing
+from tijera.usecases.workshop import Workshop
+from tijera.web import base
+from tijera.web.deps import ServicesDep, WorkshopDep
+from tijera.web.guard import OTHERS_POLICY
+from tijera.web.hand_over import schemas as hand_over_schemas
+from tijera.web.hand_over import wire as hand_over_wire
+
+router = APIRouter(prefix="/destinations", tags=["hand over"])
+
+
+_MESSAGE_STYLE = "body{margin:20px;background:#fff;color:#20282a;font:15px/1.5 sans-serif}"
+
+
+@router.get("/{destination}/arrival")
+def arrival(destination: str, workshop: WorkshopDep) -> hand_over_schemas.ArrivalOut:
+    """How the message arrives, as it would be written now: where pictures show, and where they don't."""
+    record = looking.destination(workshop, destination)
+    written = placing.write_copy(workshop, record).written.data
+    return hand_over_wire.arrival(_arrives(workshop, record), hashlib.sha256(written).hexdigest()[:16])
+
+
+@router.get("/{destination}/arrival/page", response_class=HTMLResponse)
+def arrival_page(destination: str, workshop: WorkshopDep) -> HTMLResponse:
+    """The message where pictures show, made safe, under a policy that lets nothing in or out."""
+    record = looking.destination(workshop, destination)
+    page = f"<!doctype html><title>Message</title><style>{_MESSAGE_STYLE}</style>{_arrives(workshop, record).html}"
+    return HTMLResponse(page, headers={"Content-Security-Policy": OTHERS_POLICY, "Cache-Control": "no-store"})
+
+
+def _arrives(workshop: Workshop, record: DestinationRecord) -> Arrival:
+    written = placing.write_copy(workshop, record).written.data
+    return arrival_of(as_message(open_document(written, record.name, workshop.guards_for(signed=record.unsigned))))
+
+
+@router.put("/{destination}/limit", status_code=204)
+def set_limit(destination: str, body: hand_over_schemas.LimitIn, workshop: WorkshopDep) -> None:
+    """Say what the file may weigh."""
+    destinations.set_limit(workshop, destination, None if body.limit is None else parse_limit(body.limit))
+
+
+@router.get("/{destination}/weight")
+def weigh(destination: str, workshop: WorkshopDep) -> hand_over_schemas.WeightOut:
+    """What the written copy weighs."""
+    record = looking.destination(workshop, destination)
+    return hand_over_wire.weight(weighing.weigh(workshop, record), record.limit_bytes)
+
+
+@router.post("/{destination}/fit", status_code=202)
+def fit(destination: str, services: ServicesDep) -> base.JobOut:
+    """Make it fit: find renditions that bring the written copy under its limit."""
+    record = looking.destination(services.workshop, destination)
+    if record.limit_bytes is None:
+        raise LimitUnreadable(text="no limit")
+    limit = record.limit_bytes
+    return base.JobOut(id=services.jobs.start(lambda: fitting.make_it_fit(services.workshop, record, limit)).id)
+
+
+@router.post("/{destination}/handovers", status_code=201)
+def hand_over(destination: str, workshop: WorkshopDep) -> hand_over_schemas.HandoverOut:
+    """Write the copy, which can then be downloaded."""
+    return hand_over_wire.handover(placing.hand_over(workshop, looking.destination(workshop, destination)))

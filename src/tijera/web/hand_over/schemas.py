@@ -1,0 +1,62 @@
+"""What goes over the wire when something leaves: weight, limit, arrival, hand-overs."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field
+
+from tijera.web.base import Wire
+from tijera.web.place.schemas import AttachmentOut
+
+
+class LimitIn(Wire):
+    """A limit as people write it; null for none."""
+
+    limit: Annotated[str, Field(max_length=40)] | None
+
+
+class ArrivalOut(Wire):
+    """How the message arrives: where pictures show (a page of its own, where it has HTML), and where they don't."""
+
+    has_page: bool
+    version: str
+    """Of the message as it would be written now."""
+    plain: str
+    listed: list[AttachmentOut]
+    listed_plain: list[AttachmentOut]
+
+
+class WeighedOut(Wire):
+    """A picture of the written copy. `clipping` is null for one that was in the document before."""
+
+    label: str
+    member: str
+    width_px: int | None
+    height_px: int | None
+    shown_emu: list[list[int]]
+    ppi: float | None
+    bytes: int
+    record_bytes: int
+    times_used: int
+    clipping: str | None
+    note: str | None
+
+
+class WeightOut(Wire):
+    """What the written copy weighs; `rest_bytes` is all that is not a picture."""
+
+    file_bytes: int
+    rest_bytes: int
+    limit_bytes: int | None
+    pictures: list[WeighedOut]
+
+
+class HandoverOut(Wire):
+    """Something that left; the very bytes are at `/handovers/{id}/file`."""
+
+    id: str
+    name: str
+    bytes: int
+    what: str
+    made_at: str

@@ -1,0 +1,55 @@
+"""From the core's values to what goes over the wire: weight, limit, arrival, hand-overs."""
+
+from __future__ import annotations
+
+from tijera.core.packages.formats.eml.shown import Arrival
+from tijera.records import HandoverRecord
+from tijera.usecases.weighing import Weighed, Weight
+from tijera.web.hand_over import schemas as hand_over_schemas
+from tijera.web.place import wire as place_wire
+
+
+def arrival(each: Arrival, version: str) -> hand_over_schemas.ArrivalOut:
+    """How a message arrives."""
+    return hand_over_schemas.ArrivalOut(
+        has_page=bool(each.html),
+        version=version,
+        plain=each.plain,
+        listed=[place_wire.attachment(one) for one in each.listed],
+        listed_plain=[place_wire.attachment(one) for one in each.listed_plain],
+    )
+
+
+def weight(weighed: Weight, limit_bytes: int | None) -> hand_over_schemas.WeightOut:
+    """What the written copy weighs."""
+    return hand_over_schemas.WeightOut(
+        file_bytes=weighed.file_bytes,
+        rest_bytes=weighed.rest_bytes,
+        limit_bytes=limit_bytes,
+        pictures=[_weighed(each) for each in weighed.pictures],
+    )
+
+
+def _weighed(each: Weighed) -> hand_over_schemas.WeighedOut:
+    report = each.report
+    first = each.own[0] if each.own else None
+    return hand_over_schemas.WeighedOut(
+        label=each.label,
+        member=report.member,
+        width_px=report.pixels.width if report.pixels else None,
+        height_px=report.pixels.height if report.pixels else None,
+        shown_emu=[[width.emu, height.emu] for width, height in report.shown],
+        ppi=report.ppi,
+        bytes=report.bytes,
+        record_bytes=report.record_bytes,
+        times_used=report.times_used,
+        clipping=first.clipping.id if first else None,
+        note=first.record.rendition_note if first and first.has_rendition else None,
+    )
+
+
+def handover(record: HandoverRecord) -> hand_over_schemas.HandoverOut:
+    """Something that left."""
+    return hand_over_schemas.HandoverOut(
+        id=record.id, name=record.name, bytes=record.bytes, what=record.what, made_at=record.made_at
+    )

@@ -1,0 +1,1 @@
+"""The HTTP interface in Place: destinations, their texts and grids, spots, placements."""

@@ -1,0 +1,84 @@
+"""What goes over the wire about the rack: clippings and slips."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field
+
+from tijera.web.base import Id, RectWire, SizeOut, Wire
+from tijera.web.take.schemas import PointIn
+
+
+class ClippingOut(Wire):
+    """A clipping on the rack. `version` changes whenever its picture does."""
+
+    id: str
+    frame: str
+    name: str
+    kind: str
+    window: str | None
+    area: RectWire
+    crop: RectWire
+    scale_factor: float
+    taken_at: str
+    version: str
+    places: int
+    has_pointer: bool
+    pointer: PointIn | None
+    """The pointer's tip in the area's pixels; null while hidden."""
+    pointer_hot: PointIn | None
+    """Where the tip lies on the pointer's own picture."""
+    base: SizeOut
+    """Width and height of its whole area as it is turned: what the mat shows and the crop lies on."""
+    outer: SizeOut
+    """Pixels of the finished picture at natural size."""
+    is_turned: bool
+    held_back: str | None
+    """Words from the window's title that stay here until they are allowed to leave."""
+
+
+class SlipOut(Wire):
+    """What the rack shows of a clipping."""
+
+    id: str
+    name: str
+    window: str | None
+    taken_at: str
+    kind: str
+    width: int
+    height: int
+    version: str
+    places: int
+    rank: int
+    """The order in which clippings came, the newest highest."""
+
+
+class RackOut(Wire):
+    """A page of the rack or of what was found on it, the newest first, from the `first` one on."""
+
+    slips: list[SlipOut]
+    first: int
+    found: int
+    """How many there are, on all pages."""
+    count: int
+    """How many hang on the rack in all."""
+
+
+class PointerIn(Wire):
+    """Show or hide the pointer; `at` moves its tip to a pixel of the clipping's area."""
+
+    shown: bool
+    at: PointIn | None = None
+
+
+class RemoveIn(Wire):
+    """Clippings to take off the rack at once."""
+
+    clippings: Annotated[list[Id], Field(min_length=1, max_length=10_000)]
+
+
+class RenameIn(Wire):
+    """A new name."""
+
+    name: Annotated[str, Field(min_length=1, max_length=200)]

@@ -1,1 +1,0 @@
-"""One module a noun; paths stand under `/api/v1`."""

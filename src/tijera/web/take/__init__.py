@@ -1,0 +1,1 @@
+"""The HTTP interface in Take: sources, live views, frames, cuts, long pages."""

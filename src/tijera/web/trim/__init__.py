@@ -1,0 +1,1 @@
+"""The HTTP interface in Trim: marks, sheets, edits."""
