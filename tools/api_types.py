@@ -11,7 +11,7 @@ from pathlib import Path
 from tijera.serving import build_app
 
 ROOT = Path(__file__).resolve().parent.parent
-TARGET = ROOT / "frontend/src/api/schema.ts"
+TARGET = ROOT / "frontend/src/base/schema.ts"
 
 
 def main() -> int:
@@ -32,7 +32,7 @@ def main() -> int:
         return 0
     if text == TARGET.read_text(encoding="utf-8"):
         return 0
-    sys.stderr.write("frontend/src/api/schema.ts is not current: run `make types`\n")
+    sys.stderr.write("frontend/src/base/schema.ts is not current: run `make types`\n")
     return 1
 
 

@@ -10,7 +10,7 @@ ROOT = Path(__file__).resolve().parent.parent
 CODE = {".py", ".ts", ".tsx", ".js", ".css"}
 SHARE = (0.25, 0.34)
 MOST_LINES = 400
-GENERATED = {"frontend/src/api/schema.ts"}
+GENERATED = {"frontend/src/base/schema.ts"}
 # One long list with nothing to divide: the tree of errors.
 LONG = {"src/tijera/core/errors.py"}
 

@@ -10,10 +10,10 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter } from "react-router";
 import { queries } from "./api/bench";
-import { keepOnLeaving } from "./api/settled";
-import { App } from "./app/App";
-import { theme } from "./app/theme";
-import { cssVariables } from "./app/tokens";
+import { keepOnLeaving } from "./base/settled";
+import { App } from "./shell/App";
+import { theme } from "./shell/theme";
+import { cssVariables } from "./base/tokens";
 import "./styles/index.css";
 
 for (const [name, value] of Object.entries(cssVariables())) document.documentElement.style.setProperty(name, value);

@@ -12,7 +12,7 @@ _AXE = Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js"
 _ROOMS = {"t": "/take", "r": "/trim", "p": "/place", "h": "/hand-over"}
 
 
-class SpotExtents(BrowserCase):
+class Rooms(BrowserCase):
     """At the usual size."""
 
     def test_one_walks_between_rooms_by_keys_but_not_while_typing(self) -> None:

@@ -21,6 +21,7 @@ class WithoutMouse(BrowserCase):
         # Find the heading, go to the place behind it, choose it.
         page.get_by_label("Go to a heading or words").focus()
         keys.type("5.1 Counting")
+        expect(page.locator(".block-found")).to_contain_text("5.1 Counting")
         spot = page.locator(".block-found + .spot")
         spot.focus()
         keys.press("Enter")

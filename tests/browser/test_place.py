@@ -25,6 +25,8 @@ class Spots(BrowserCase):
     def find(self, words: str) -> None:
         """Go to some words."""
         self.page.get_by_label("Go to a heading or words").fill(words)
+        # A long text is found in again once all of it is there.
+        expect(self.page.locator(".block-found")).to_contain_text(re.compile(re.escape(words), re.IGNORECASE))
 
     def copy(self) -> docx.document.Document:
         """What would be downloaded, read by an independent reader."""

@@ -1,5 +1,5 @@
 import { QueryCache, QueryClient, useMutation, useQuery } from "@tanstack/react-query";
-import { say, sayProblem, showFile, useBenchState } from "../app/state";
+import { say, sayProblem, showFile, useBenchState } from "../base/state";
 import {
   type Adjust,
   type Bench,

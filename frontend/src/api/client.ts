@@ -1,6 +1,6 @@
 import createClient, { type Middleware } from "openapi-fetch";
-import type { components, paths } from "./schema";
-import { countsChanges, fetchToTheEnd } from "./settled";
+import type { components, paths } from "../base/schema";
+import { countsChanges, fetchToTheEnd } from "../base/settled";
 
 export type { components };
 

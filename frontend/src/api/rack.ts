@@ -1,5 +1,5 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
-import { say, useBenchState } from "../app/state";
+import { say, useBenchState } from "../base/state";
 import { refresh, showError } from "./bench";
 import { api, must, type RackPage, upload } from "./client";
 

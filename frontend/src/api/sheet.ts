@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { clippingQuery, queries, refresh, showError } from "./bench";
-import { say } from "../app/state";
+import { say } from "../base/state";
 import { type Destination, type Placement, ProblemError, type components, api, must } from "./client";
 
 export type Sheet = components["schemas"]["SheetOut"];

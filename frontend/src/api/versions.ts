@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { say, showFile, useBenchState } from "../app/state";
+import { say, showFile, useBenchState } from "../base/state";
 import { refresh, showError } from "./bench";
-import { settled } from "./settled";
+import { settled } from "../base/settled";
 import { api, must, type OpenedFile, ProblemError, type Renewed, upload } from "./client";
 
 /** Opening files, and newer versions of them: places are found again, those lost are named. */

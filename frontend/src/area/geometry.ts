@@ -1,11 +1,8 @@
 /** Rectangles that are drawn, moved and pulled, in whole pixels of what they lie on. */
 
-export interface Area {
-  x: number;
-  y: number;
-  width: number;
-  height: number;
-}
+import type { Area } from "../base/units";
+
+export type { Area };
 
 export interface Bounds {
   width: number;

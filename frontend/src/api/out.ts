@@ -1,0 +1,76 @@
+import { api, must, pictureUrl, type Clipping, type Handover } from "./client";
+import { settled } from "../base/settled";
+import { refresh, showError } from "./bench";
+import { exactWeight } from "../base/format";
+import { noteOwnCopy } from "./clipboardOffer";
+import { say } from "../base/state";
+
+/** The ways out: clipboard, a saved picture, the copy of a document. */
+
+export interface Outgoing {
+  id: string;
+  name: string;
+  version: string;
+}
+
+/** A clipping once all that was changed on it has been kept. */
+async function asKept(clipping: string): Promise<Clipping> {
+  await settled();
+  return must(await api.GET("/api/v1/clippings/{clipping}", { params: { path: { clipping } } }));
+}
+
+export async function copyClipping(clipping: Outgoing): Promise<void> {
+  try {
+    // The promise goes into the item, so that the write still counts as caused by the key press.
+    const picture = asKept(clipping.id)
+      .then((kept) => fetch(pictureUrl.clipping(kept)))
+      .then((answer) => answer.blob());
+    await navigator.clipboard.write([new ClipboardItem({ "image/png": picture })]);
+    const { size } = await picture;
+    await noteOwnCopy();
+    say(`${clipping.name} is on the clipboard as PNG, ${exactWeight(size)}.`);
+  } catch (error) {
+    showError(error);
+  }
+}
+
+export async function saveClipping(clipping: Outgoing, format: "png" | "jpeg"): Promise<void> {
+  try {
+    await settled();
+    const saved = must(
+      await api.POST("/api/v1/clippings/{clipping}/saves", {
+        params: { path: { clipping: clipping.id } },
+        body: { format },
+      }),
+    );
+    fetchToDisk(saved);
+  } catch (error) {
+    showError(error);
+  }
+}
+
+export async function downloadCopy(destination: string): Promise<void> {
+  try {
+    await settled();
+    const written = must(
+      await api.POST("/api/v1/destinations/{destination}/handovers", { params: { path: { destination } } }),
+    );
+    fetchToDisk(written);
+  } catch (error) {
+    showError(error);
+  }
+}
+
+export const handoverUrl = (handover: Handover) => `/api/v1/handovers/${handover.id}/file`;
+
+/** Let the browser save what left, and say what it is and how heavy. */
+function fetchToDisk(handover: Handover): void {
+  const link = document.createElement("a");
+  link.href = handoverUrl(handover);
+  link.download = handover.name;
+  document.body.append(link);
+  link.click();
+  link.remove();
+  say(`Saved to your downloads: ${handover.name}, ${exactWeight(handover.bytes)}.`);
+  void refresh();
+}

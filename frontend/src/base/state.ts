@@ -1,0 +1,125 @@
+import { create } from "zustand";
+import type { components } from "./schema";
+import type { Area } from "./units";
+
+type Frame = components["schemas"]["FrameOut"];
+type Problem = components["schemas"]["Problem"];
+
+export type KindName = "region" | "window" | "pane" | "freehand" | "screen" | "long-page";
+
+/** What is held on a frozen screen, to be kept or placed. */
+export interface Cut {
+  kind: KindName;
+  area: Area;
+  outline?: readonly (readonly [number, number])[];
+  window?: string;
+  contentOnly?: boolean;
+}
+
+export interface Intake {
+  done: number;
+  of: number;
+  stop: () => void;
+}
+
+/** What only this window knows: what is in hand, which panel is open, what was last said. */
+
+export interface Notice {
+  kind: "done" | "problem" | "fitted";
+  title: string;
+  detail?: string;
+  remedy?: string;
+  lines?: string[];
+  canUndo?: boolean;
+  href?: string;
+  /** What can be done about it, in one action. */
+  action?: { words: string; run: () => void };
+}
+
+export interface Fitting {
+  job: string;
+  done: number;
+  of: number;
+  doing: string;
+}
+
+interface State {
+  /** The file that this window shows, by its id; null for none, undefined until the server has said which was last. */
+  file: string | null | undefined;
+  /** The clipping in hand; null means the newest. */
+  clipping: string | null;
+  placement: string | null;
+  panel: "rack" | "screen";
+  rackOpen: boolean;
+  galleyOpen: boolean;
+  keysOpen: boolean;
+  notice: Notice | null;
+  fitting: Fitting | null;
+  optionsOpen: boolean;
+  intake: Intake | null;
+  /** Where pictures are taken from, by which kind of cut, and which monitor is looked at (null: all). */
+  source: string;
+  kind: KindName;
+  contentOnly: boolean;
+  monitor: string | null;
+  /** The frozen screen and what is held on it: kept while one goes to choose a place. */
+  frame: Frame | null;
+  cut: Cut | null;
+  /** Bytes that the area in hand would add, for the weight rail. */
+  about: number | null;
+  set: (values: Partial<Omit<State, "set">>) => void;
+}
+
+/** The file that the address of this window names. */
+function fileOfAddress(): string | null {
+  return typeof location === "undefined" ? null : new URLSearchParams(location.search).get("file");
+}
+
+export const useBenchState = create<State>((set) => ({
+  file: fileOfAddress() ?? undefined,
+  clipping: null,
+  placement: null,
+  panel: "rack",
+  rackOpen: false,
+  galleyOpen: false,
+  keysOpen: false,
+  notice: null,
+  fitting: null,
+  optionsOpen: false,
+  intake: null,
+  source: "desk",
+  kind: "region",
+  contentOnly: false,
+  monitor: "left",
+  frame: null,
+  cut: null,
+  about: null,
+  set,
+}));
+
+/** Show another file in this window, or none; what was said of the one before goes with it. */
+export function showFile(file: string | null): void {
+  useBenchState.getState().set({ file, placement: null, notice: null });
+}
+
+/** A room's address in this window, with the file that it shows. */
+export function addressOf(room: string): string {
+  const { file } = useBenchState.getState();
+  return file ? `${room}?file=${file}` : room;
+}
+
+export function say(title: string, more: Omit<Notice, "kind" | "title"> = {}): void {
+  useBenchState.getState().set({ notice: { kind: "done", title, ...more } });
+}
+
+export function sayProblem(problem: Problem): void {
+  const pictures = problem.values["pictures"];
+  const lines = Array.isArray(pictures)
+    ? (pictures as { name: string; bytes: number }[]).map(
+        (each) => `${each.name}: ${(each.bytes / 1000).toFixed(0)} kB`,
+      )
+    : [];
+  useBenchState.getState().set({
+    notice: { kind: "problem", title: problem.title, detail: problem.detail, remedy: problem.remedy, lines },
+  });
+}

@@ -1,0 +1,76 @@
+import { useState } from "react";
+import { movePlacement } from "../../api/bench";
+import type { Spot } from "../../api/client";
+import { mm, where, widthWords } from "../../base/format";
+import { CLIPPING_TYPE, PLACEMENT_TYPE, isOwnDrag } from "../rack";
+import { useGalley } from "./GalleyContext";
+import { PlacedFigure } from "./PlacedFigure";
+
+/** What stands at a spot already, and the spot itself behind it. */
+export function SpotWithPictures({ id }: { id: string }) {
+  const { outline, placed } = useGalley();
+  const spot = outline.spots[id];
+  if (!spot) return null;
+  return (
+    <>
+      {placed.get(id)?.map((placement) => (
+        <PlacedFigure key={placement.id} placement={placement} spot={spot} />
+      ))}
+      <SpotMark spot={spot} />
+    </>
+  );
+}
+
+export function widths(spot: Spot): string {
+  if (spot.kind === "message") return widthWords(spot);
+  return `${spot.widths_emu.map((each) => mm(each)).join(" or ")} mm`;
+}
+
+function SpotMark({ spot }: { spot: Spot }) {
+  const galley = useGalley();
+  const [over, setOver] = useState(false);
+  const chosen = galley.chosenSpot === spot.id;
+  const name = galley.inHand?.name;
+  const place = spot.kind === "cell" ? "cell" : where(spot, 22);
+  const sure = widthWords(spot);
+  const waiting = spot.widths_emu.length > 1 ? widths(spot) : `${place} · ${sure}`;
+  const stands = galley.placed.get(spot.id)?.some((each) => each.clipping === galley.inHand?.id) ?? false;
+  const enters = `${stands ? "it stands here" : "Enter places it here"} · ${sure}`;
+  const says = chosen && name ? enters : waiting;
+  const reads = chosen && name && !stands ? `Place ${name} ${where(spot, 40)}` : `Place ${where(spot, 40)}`;
+  return (
+    <button
+      type="button"
+      className={`spot ${chosen ? "spot-chosen" : ""} ${over ? "spot-over" : ""}`}
+      data-spot={spot.id}
+      tabIndex={galley.currentSpot === spot.id ? 0 : -1}
+      aria-pressed={chosen}
+      aria-label={`${reads}, ${spot.kind === "cell" ? "in a table cell, " : ""}${widths(spot)}`}
+      onClick={() => {
+        galley.onSpot(spot.id);
+      }}
+      onFocus={() => {
+        galley.onFocusSpot(spot.id);
+      }}
+      onDragOver={(event) => {
+        if (!isOwnDrag(event)) return;
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => {
+        setOver(false);
+      }}
+      onDrop={(event) => {
+        setOver(false);
+        const clipping = event.dataTransfer.getData(CLIPPING_TYPE);
+        const moved = event.dataTransfer.getData(PLACEMENT_TYPE);
+        if (!clipping && !moved) return;
+        event.preventDefault();
+        if (moved) void movePlacement(moved, spot.id);
+        else galley.onDropClipping(spot.id, clipping);
+      }}
+    >
+      <span className="spot-pill">{says}</span>
+    </button>
+  );
+}

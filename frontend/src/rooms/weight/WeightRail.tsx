@@ -1,0 +1,225 @@
+import Button from "@mui/material/Button";
+import InputBase from "@mui/material/InputBase";
+import Popover from "@mui/material/Popover";
+import { useState } from "react";
+import { api, type Destination, type Weight } from "../../api/client";
+import { refresh, showError, useDestination, useWeight } from "../../api/bench";
+import { limitText, weightOf } from "../../base/format";
+import { useBenchState } from "../../base/state";
+import { makeItFit, stopFitting } from "./fitting";
+import { NOTCH, railBytes, segments } from "./segments";
+
+const LABEL_SHARE = 0.05;
+
+/** What the file will weigh, against what it may. */
+export function WeightRail() {
+  const destination = useDestination();
+  const weight = useWeight().data;
+  const weighs = destination && weight;
+  const over = weighs && weight.limit_bytes !== null && weight.file_bytes > weight.limit_bytes;
+  return (
+    <footer className="rail" aria-label="Weight">
+      <div className="rail-sum">
+        <span className={`rail-figure ${over ? "too-heavy" : ""}`} data-bytes={weighs ? weight.file_bytes : undefined}>
+          {weighs ? weightOf(weight.file_bytes) : "–"}
+        </span>
+        <span className="rail-name">{destination?.name}</span>
+      </div>
+      <div className="rail-middle">
+        <Bar weight={weighs ? weight : null} />
+        <Limit destination={destination} />
+      </div>
+      <div className="rail-end">
+        <Verdict destination={destination} weight={weighs ? weight : null} />
+      </div>
+    </footer>
+  );
+}
+
+function Bar({ weight }: { weight: Weight | null }) {
+  const about = useBenchState((state) => state.about);
+  const parts = weight ? segments(weight) : [];
+  const last = parts.at(-1);
+  const end = last ? last.start + last.width : 0;
+  const limitShare = weight?.limit_bytes === null ? 1 : NOTCH;
+  const aboutWidth = weight && about ? Math.min(about / railBytes(weight), 1 - end) : 0;
+  const percent = (share: number) => `${(share * 100).toFixed(3)}%`;
+  return (
+    <>
+      <div className="rail-labels" aria-hidden="true">
+        {parts
+          .filter((part) => part.width >= LABEL_SHARE)
+          .map((part) => (
+            <span key={part.key} style={{ left: percent(part.start), maxWidth: percent(part.width) }}>
+              {part.label}
+            </span>
+          ))}
+        {aboutWidth > 0 && about !== null && end < 0.62 && (
+          <span style={{ left: percent(end) }}>this one: about {weightOf(about)}</span>
+        )}
+      </div>
+      <ul className="rail-bar" aria-label="What weighs">
+        {parts.map((part) => (
+          <li
+            key={part.key}
+            className={`segment segment-${part.kind}`}
+            style={{ left: percent(part.start), width: percent(part.width) }}
+            title={`${part.label}: ${weightOf(part.bytes)}`}
+          >
+            <span className="unseen">
+              {part.label}: {weightOf(part.bytes)}
+            </span>
+          </li>
+        ))}
+        {end < limitShare && (
+          <li
+            aria-hidden="true"
+            className="segment segment-free"
+            style={{ left: percent(end), width: percent(limitShare - end) }}
+          />
+        )}
+        {end > limitShare && (
+          <li
+            aria-hidden="true"
+            className="segment segment-over"
+            style={{ left: percent(limitShare), width: percent(end - limitShare) }}
+          />
+        )}
+        {aboutWidth > 0 && (
+          <li
+            aria-hidden="true"
+            className="segment segment-about"
+            style={{ left: percent(end), width: percent(aboutWidth) }}
+          />
+        )}
+      </ul>
+    </>
+  );
+}
+
+function Limit({ destination }: { destination: Destination | null }) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const limit = destination?.limit_bytes ?? null;
+  return (
+    <div className="rail-notch" style={{ left: `${(NOTCH * 100).toString()}%` }}>
+      <span>
+        {limit === null ? (
+          "no limit yet"
+        ) : (
+          <>
+            limit <b>{limitText(limit)}</b>
+          </>
+        )}
+        {destination && (
+          <>
+            {" · "}
+            <button
+              type="button"
+              className="choice"
+              onClick={(event) => {
+                setAnchor(event.currentTarget);
+              }}
+            >
+              {limit === null ? "set one" : "change"}
+            </button>
+          </>
+        )}
+      </span>
+      {destination && (
+        <Popover
+          open={anchor !== null}
+          anchorEl={anchor}
+          anchorOrigin={{ vertical: "top", horizontal: "center" }}
+          transformOrigin={{ vertical: "bottom", horizontal: "center" }}
+          onClose={() => {
+            setAnchor(null);
+          }}
+        >
+          <LimitForm
+            destination={destination}
+            onEnd={() => {
+              setAnchor(null);
+            }}
+          />
+        </Popover>
+      )}
+    </div>
+  );
+}
+
+function LimitForm({ destination, onEnd }: { destination: Destination; onEnd: () => void }) {
+  const [text, setText] = useState(destination.limit_bytes === null ? "" : limitText(destination.limit_bytes));
+  const [problem, setProblem] = useState("");
+  const send = async (limit: string | null) => {
+    const params = { path: { destination: destination.id } };
+    try {
+      await api.PUT("/api/v1/destinations/{destination}/limit", { params, body: { limit } });
+      await refresh();
+      onEnd();
+    } catch (error) {
+      if (error instanceof Error && "problem" in error) setProblem(`${error.message} Type a number with its unit.`);
+      else showError(error);
+    }
+  };
+  return (
+    <form
+      className="limit-form"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void send(text);
+      }}
+    >
+      <label htmlFor="limit">What may the file weigh?</label>
+      <div>
+        <InputBase
+          id="limit"
+          autoFocus
+          value={text}
+          placeholder="2 MB"
+          onChange={(event) => {
+            setText(event.target.value);
+          }}
+        />
+        <Button type="submit" variant="contained">
+          Set
+        </Button>
+        <Button type="button" variant="outlined" onClick={() => void send(null)}>
+          No limit
+        </Button>
+      </div>
+      <p role="alert">{problem || "2 MB, 500 kB or 10 MiB: what the mail or the form takes."}</p>
+    </form>
+  );
+}
+
+function Verdict({ destination, weight }: { destination: Destination | null; weight: Weight | null }) {
+  const fitting = useBenchState((state) => state.fitting);
+  if (fitting) {
+    return (
+      <div className="fitting" role="status">
+        <progress value={fitting.done} max={fitting.of} aria-label="Making it fit" />
+        <span>{fitting.doing}</span>
+        <Button variant="outlined" onClick={() => void stopFitting(fitting.job)}>
+          Stop
+        </Button>
+      </div>
+    );
+  }
+  if (!destination || !weight) return <span className="quiet">Nothing to weigh</span>;
+  if (weight.limit_bytes === null)
+    return (
+      <span className="quiet">
+        {weight.pictures.length === 1 ? "1 picture" : `${weight.pictures.length.toString()} pictures`}
+      </span>
+    );
+  const over = weight.file_bytes - weight.limit_bytes;
+  if (over <= 0) return <span className="fits">Fits, {weightOf(-over)} free</span>;
+  return (
+    <>
+      <span className="too-heavy">{weightOf(over)} over</span>
+      <Button variant="contained" onClick={() => void makeItFit(destination.id)}>
+        Make it fit
+      </Button>
+    </>
+  );
+}

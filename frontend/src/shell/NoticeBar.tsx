@@ -1,0 +1,121 @@
+import Button from "@mui/material/Button";
+import { useEffect } from "react";
+import { undo } from "../api/bench";
+import { useClipboardOffer } from "../api/clipboardOffer";
+import { takeIn } from "../rooms/intake";
+import { useBenchState } from "../base/state";
+
+const SECONDS_SHOWN = 9;
+
+/** What was last said, above the weight rail; a problem stays until it is closed. */
+export function NoticeBar() {
+  const notice = useBenchState((state) => state.notice);
+  const set = useBenchState((state) => state.set);
+  useEffect(() => {
+    if (notice?.kind !== "done" || notice.action) return undefined;
+    const timer = setTimeout(() => {
+      set({ notice: null });
+    }, SECONDS_SHOWN * 1000);
+    return () => {
+      clearTimeout(timer);
+    };
+  }, [notice, set]);
+  const isProblem = notice?.kind === "problem";
+  const intake = useBenchState((state) => state.intake);
+  if (intake) {
+    return (
+      <div className="notice-place" role="status">
+        <div className="notice">
+          <div className="notice-words">
+            <strong>
+              Taking in {intake.done} of {intake.of} pictures…
+            </strong>
+            <progress max={intake.of} value={intake.done} aria-label="Pictures taken in" />
+          </div>
+          <Button variant="outlined" onClick={intake.stop}>
+            Stop
+          </Button>
+        </div>
+      </div>
+    );
+  }
+  return (
+    <div className="notice-place" role={isProblem ? "alert" : "status"}>
+      <ClipboardOffer />
+      {notice && (
+        <div className={`notice notice-${notice.kind}`}>
+          <div className="notice-words">
+            <strong>{notice.title}</strong> {notice.detail}
+            {notice.lines && notice.lines.length > 0 && (
+              <ul>
+                {notice.lines.map((line) => (
+                  <li key={line}>{line}</li>
+                ))}
+              </ul>
+            )}
+            {notice.remedy && <p>{notice.remedy}</p>}
+          </div>
+          {notice.action && (
+            <Button
+              variant="contained"
+              onClick={() => {
+                set({ notice: null });
+                notice.action?.run();
+              }}
+            >
+              {notice.action.words}
+            </Button>
+          )}
+          {notice.canUndo && (
+            <Button
+              variant="outlined"
+              onClick={() => {
+                void undo();
+              }}
+            >
+              Undo
+            </Button>
+          )}
+          <Button
+            variant="text"
+            onClick={() => {
+              set({ notice: null });
+            }}
+          >
+            Close
+          </Button>
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** A new picture on the clipboard, with one action to hang it up. */
+function ClipboardOffer() {
+  const { picture, set } = useClipboardOffer();
+  if (!picture) return null;
+  return (
+    <div className="notice">
+      <div className="notice-words">
+        <strong>A new picture is on the clipboard.</strong>
+      </div>
+      <Button
+        variant="contained"
+        onClick={() => {
+          set(null);
+          void takeIn([new File([picture], "Pasted picture", { type: picture.type })]);
+        }}
+      >
+        Hang it on the rack
+      </Button>
+      <Button
+        variant="text"
+        onClick={() => {
+          set(null);
+        }}
+      >
+        Leave it
+      </Button>
+    </div>
+  );
+}
