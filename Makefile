@@ -6,7 +6,7 @@ TIJERA := $(VENV)/bin/tijera
 STATIC := src/tijera/web/static/index.html
 FRONT := $(shell find frontend/src frontend/index.html frontend/vite.config.ts -type f 2>/dev/null)
 
-.PHONY: demo serve test test-fast check bench golden screenshots build types clean
+.PHONY: demo serve test test-fast mutants sweep check bench golden screenshots build types clean
 
 demo: $(VENV)/.run $(STATIC)
 	$(TIJERA) demo --data var/demo
@@ -58,6 +58,7 @@ check: $(VENV)/.dev frontend/node_modules/.done
 	$(VENV)/bin/ruff format --check --quiet .
 	$(VENV)/bin/ruff check --quiet .
 	$(VENV)/bin/lint-imports --no-logo
+	$(PY) tools/import_rules.py
 	$(VENV)/bin/mypy
 	$(PY) tools/count_lines.py
 	$(PY) tools/api_types.py --check
@@ -68,6 +69,15 @@ types: $(VENV)/.run frontend/node_modules/.done
 
 bench: $(VENV)/.dev $(STATIC) test-packages
 	$(PY) -m benchmarks.run
+
+# Small changes to the code, to see whether a test notices; takes a quarter of an hour and more, and is no part of the tests.
+mutants: $(VENV)/.dev
+	$(VENV)/bin/uv pip install --quiet --python $(PY) -r requirements-mutants.lock
+	$(PY) -m tools.mutants
+
+# Many random placements into real files, seeded; reported, and no part of the tests.
+sweep: $(VENV)/.dev corpus
+	$(PY) -m tools.sweep
 
 golden: $(VENV)/.dev
 	$(PY) -m tests.golden.remake

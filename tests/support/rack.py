@@ -35,7 +35,7 @@ def fill_rack(workshop: Workshop, count: int) -> None:
         rows.append(row_of(record))
     store = workshop.store
     with store._open(), store._database.atomic():
-        models.Clipping.delete().execute()
+        models.ClippingRow.delete().execute()
         for begin in range(0, count, 500):
-            models.Clipping.insert_many(rows[begin : begin + 500]).execute()
+            models.ClippingRow.insert_many(rows[begin : begin + 500]).execute()
     store.forget_changes()

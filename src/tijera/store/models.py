@@ -5,8 +5,13 @@ from __future__ import annotations
 from peewee import AutoField, BooleanField, FloatField, ForeignKeyField, IntegerField, Model, TextField
 
 
-class Frame(Model):
+class FrameRow(Model):
     """Kept frames."""
+
+    class Meta:
+        """The table keeps its plain name."""
+
+        table_name = "frame"
 
     id = TextField(primary_key=True)
     source = TextField()
@@ -21,11 +26,16 @@ class Frame(Model):
     pointer = TextField(null=True)
 
 
-class Clipping(Model):
+class ClippingRow(Model):
     """The rack."""
 
+    class Meta:
+        """The table keeps its plain name."""
+
+        table_name = "clipping"
+
     id = TextField(primary_key=True)
-    frame = ForeignKeyField(Frame, column_name="frame", object_id_name="frame_id")
+    frame = ForeignKeyField(FrameRow, column_name="frame", object_id_name="frame_id")
     name = TextField()
     area_x = IntegerField()
     area_y = IntegerField()
@@ -49,8 +59,13 @@ class Clipping(Model):
     rank = IntegerField(default=0)
 
 
-class Destination(Model):
+class DestinationRow(Model):
     """Opened files."""
+
+    class Meta:
+        """The table keeps its plain name."""
+
+        table_name = "destination"
 
     id = TextField(primary_key=True)
     name = TextField()
@@ -64,12 +79,17 @@ class Destination(Model):
     first_blob = TextField(null=True)
 
 
-class Placement(Model):
+class PlacementRow(Model):
     """Clippings in their places."""
 
+    class Meta:
+        """The table keeps its plain name."""
+
+        table_name = "placement"
+
     id = TextField(primary_key=True)
-    destination = ForeignKeyField(Destination, column_name="destination", object_id_name="destination_id")
-    clipping = ForeignKeyField(Clipping, column_name="clipping", object_id_name="clipping_id")
+    destination = ForeignKeyField(DestinationRow, column_name="destination", object_id_name="destination_id")
+    clipping = ForeignKeyField(ClippingRow, column_name="clipping", object_id_name="clipping_id")
     spot = TextField()
     rank = IntegerField()
     width_rule = TextField()
@@ -85,8 +105,13 @@ class Placement(Model):
     alike = TextField(null=True)
 
 
-class Change(Model):
+class ChangeRow(Model):
     """The journal for undo and redo: rows before and after, as JSON."""
+
+    class Meta:
+        """The table keeps its plain name."""
+
+        table_name = "change"
 
     id = AutoField()
     label = TextField()
@@ -96,8 +121,13 @@ class Change(Model):
     made_at = TextField()
 
 
-class Handover(Model):
+class HandoverRow(Model):
     """What left."""
+
+    class Meta:
+        """The table keeps its plain name."""
+
+        table_name = "handover"
 
     id = TextField(primary_key=True)
     name = TextField()
@@ -108,11 +138,24 @@ class Handover(Model):
     made_at = TextField()
 
 
-class Setting(Model):
+class SettingRow(Model):
     """Small things to remember, by name."""
+
+    class Meta:
+        """The table keeps its plain name."""
+
+        table_name = "setting"
 
     name = TextField(primary_key=True)
     value = TextField()
 
 
-TABLES: tuple[type[Model], ...] = (Frame, Clipping, Destination, Placement, Change, Handover, Setting)
+TABLES: tuple[type[Model], ...] = (
+    FrameRow,
+    ClippingRow,
+    DestinationRow,
+    PlacementRow,
+    ChangeRow,
+    HandoverRow,
+    SettingRow,
+)

@@ -31,12 +31,18 @@ from tijera.store.finding import count_query, slips_query
 from tijera.store.migrations import migrate
 from tijera.store.rows import R, Record, Row, ranked, record_of, row_of
 
+
+def _journal_name(model: type[Model]) -> str:
+    """What a table is called in the journal, which outlives the names of classes."""
+    return model.__name__.removesuffix("Row")
+
+
 _MODEL_OF: dict[type[Any], type[Model]] = {
-    FrameRecord: models.Frame,
-    ClippingRecord: models.Clipping,
-    DestinationRecord: models.Destination,
-    PlacementRecord: models.Placement,
-    HandoverRecord: models.Handover,
+    FrameRecord: models.FrameRow,
+    ClippingRecord: models.ClippingRow,
+    DestinationRecord: models.DestinationRow,
+    PlacementRecord: models.PlacementRow,
+    HandoverRecord: models.HandoverRow,
 }
 _WHAT = {
     FrameRecord: "frame",
@@ -50,7 +56,7 @@ _RANK = "last rank"
 _MOST_SLIPS = 1_000_000
 _LOCK = threading.RLock()
 """One writer at a time; it is shared by all stores of a process because peewee binds tables process-wide."""
-_NAMES = {model.__name__: model for model in models.TABLES}
+_NAMES = {_journal_name(model): model for model in models.TABLES}
 
 
 class Change:
@@ -97,14 +103,14 @@ class Change:
 
     def next_rank(self) -> int:
         """A number above all that were given before: the order in which things came, whatever the clock says."""
-        row = models.Setting.get_or_none(models.Setting.name == _RANK)
+        row = models.SettingRow.get_or_none(models.SettingRow.name == _RANK)
         rank = 1 if row is None else int(row.value) + 1
-        models.Setting.insert({"name": _RANK, "value": str(rank)}).on_conflict_replace().execute()
+        models.SettingRow.insert({"name": _RANK, "value": str(rank)}).on_conflict_replace().execute()
         return rank
 
     def _note(self, model: type[Model], record_id: str, before: Row | None, after: Row) -> None:
         if before != after:
-            self.rows.append({"table": model.__name__, "id": record_id, "before": before, "after": after})
+            self.rows.append({"table": _journal_name(model), "id": record_id, "before": before, "after": after})
 
     def remove(self, record: Record) -> None:
         """Remove a record."""
@@ -112,7 +118,7 @@ class Change:
         before = _read(model, record.id)
         if before is not None:
             model.delete().where(model._meta.primary_key == record.id).execute()
-            self.rows.append({"table": model.__name__, "id": record.id, "before": before, "after": None})
+            self.rows.append({"table": _journal_name(model), "id": record.id, "before": before, "after": None})
 
 
 class Store:
@@ -156,18 +162,18 @@ class Store:
 
     def clippings(self) -> list[ClippingRecord]:
         """The rack, newest first."""
-        return self._all(ClippingRecord, models.Clipping.rank.desc())
+        return self._all(ClippingRecord, models.ClippingRow.rank.desc())
 
     def newest_clipping(self) -> ClippingRecord | None:
         """The clipping that was taken last."""
         with self._open():
-            row = models.Clipping.select().order_by(models.Clipping.rank.desc()).limit(1).dicts().first()
+            row = models.ClippingRow.select().order_by(models.ClippingRow.rank.desc()).limit(1).dicts().first()
             return None if row is None else record_of(ClippingRecord, row)
 
     def has_name(self, name: str) -> bool:
         """Whether a clipping on the rack has this name."""
         with self._open():
-            return bool(models.Clipping.select().where(models.Clipping.name == name).exists())
+            return bool(models.ClippingRow.select().where(models.ClippingRow.name == name).exists())
 
     def slips(self, terms: Sequence[str] = (), first: int = 0, most: int = _MOST_SLIPS) -> list[Slip]:
         """A page of the rack, newest first: the clippings that have every term in their name, window, day or time."""
@@ -184,7 +190,7 @@ class Store:
     def count_clippings(self) -> int:
         """How many hang on the rack."""
         with self._open():
-            return int(models.Clipping.select().count())
+            return int(models.ClippingRow.select().count())
 
     def destinations(self) -> list[DestinationRecord]:
         """Opened files, the last opened first."""
@@ -197,21 +203,21 @@ class Store:
     def placements(self, destination: str | None = None) -> list[PlacementRecord]:
         """Placements of one destination, or all, in the order in which they are written."""
         with self._open():
-            rows = models.Placement.select().order_by(models.Placement.rank, models.Placement.id)
+            rows = models.PlacementRow.select().order_by(models.PlacementRow.rank, models.PlacementRow.id)
             if destination is not None:
-                rows = rows.where(models.Placement.destination == destination)
+                rows = rows.where(models.PlacementRow.destination == destination)
             return [record_of(PlacementRecord, row) for row in rows.dicts()]
 
     def wholes_of(self, clipping_id: str) -> list[ClippingRecord]:
         """The clippings on which a clipping is laid."""
         with self._open():
-            rows = models.Clipping.select().where(models.Clipping.parts.contains(json.dumps(clipping_id))).dicts()
+            rows = models.ClippingRow.select().where(models.ClippingRow.parts.contains(json.dumps(clipping_id))).dicts()
             return [record_of(ClippingRecord, row) for row in rows]
 
     def count_places(self, clipping_id: str) -> int:
         """In how many places, of all destinations, a clipping stands."""
         with self._open():
-            return int(models.Placement.select().where(models.Placement.clipping == clipping_id).count())
+            return int(models.PlacementRow.select().where(models.PlacementRow.clipping == clipping_id).count())
 
     def _all(self, kind: type[R], order: Any) -> list[R]:  # noqa: ANN401  (peewee's expressions have no type)
         with self._open():
@@ -220,7 +226,7 @@ class Store:
     def setting(self, name: str) -> str | None:
         """A remembered value."""
         with self._open():
-            row = models.Setting.get_or_none(models.Setting.name == name)
+            row = models.SettingRow.get_or_none(models.SettingRow.name == name)
             return None if row is None else str(row.value)
 
     # Writing
@@ -228,7 +234,7 @@ class Store:
     def remember(self, name: str, value: str) -> None:
         """Remember a value; not part of undo."""
         with self._open(), self._database.atomic():
-            models.Setting.insert({"name": name, "value": value}).on_conflict_replace().execute()
+            models.SettingRow.insert({"name": name, "value": value}).on_conflict_replace().execute()
 
     def add(self, record: R) -> None:
         """Keep a record that undo does not concern: a frame, a hand-over, an opened file."""
@@ -252,7 +258,7 @@ class Store:
             change = Change(label)
             yield change
             if change.rows:
-                table = models.Change
+                table = models.ChangeRow
                 gone = [row["id"] for row in change.rows if row["after"] is None and row["table"] == "Clipping"]
                 stands_in_way = (
                     (table.clipping.is_null() | table.clipping.in_(gone))
@@ -283,20 +289,20 @@ class Store:
     def forget_changes(self) -> None:
         """Empty the journal: what stands now is where undo begins."""
         with self._open(), self._database.atomic():
-            models.Change.delete().execute()
+            models.ChangeRow.delete().execute()
 
     # What can be freed
 
     def forget_changes_before(self, most: int) -> int:
         """Forget all but the last changes; how many that were."""
-        table = models.Change
+        table = models.ChangeRow
         with self._open(), self._database.atomic():
             kept = table.select(table.id).order_by(table.id.desc()).limit(most)
             return int(table.delete().where(table.id.not_in(kept)).execute())
 
     def forget_frames(self, before: str) -> int:
         """Forget frames from before a moment that no clipping shows, and none that undo could bring back; how many."""
-        frame, clipping, change = models.Frame, models.Clipping, models.Change
+        frame, clipping, change = models.FrameRow, models.ClippingRow, models.ChangeRow
         with self._open(), self._database.atomic():
             journal = [str(row.rows) for row in change.select(change.rows)]
             shown = clipping.select(clipping.frame)
@@ -316,7 +322,7 @@ class Store:
                     yield from (value for value in row.values() if isinstance(value, str))
 
     def _top(self, clipping: str | None, *, undone: bool) -> ChangeRecord | None:
-        table = models.Change
+        table = models.ChangeRow
         with self._open():
             order = table.id if undone else table.id.desc()
             rows = table.select().where(table.undone == undone)
@@ -328,7 +334,7 @@ class Store:
             found = find()
             if found is None:
                 raise NothingToUndo(which=which)
-            row = models.Change.get_by_id(found.id)
+            row = models.ChangeRow.get_by_id(found.id)
             rows = json.loads(row.rows)
             for entry in reversed(rows) if side == "before" else rows:
                 _put_back(_NAMES[entry["table"]], entry["id"], entry[side], _changed_columns(entry))

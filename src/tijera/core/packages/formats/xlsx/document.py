@@ -14,8 +14,8 @@ from tijera.core.packages.families.opc.package import check_other_parts, main_pa
 from tijera.core.packages.families.opc.relationships import Relationships
 from tijera.core.packages.formats.xlsx.cells import CellStyles, read_strings, read_styles
 from tijera.core.packages.formats.xlsx.names import MAIN_TYPES, XlsxNames, names_of
-from tijera.core.packages.formats.xlsx.sheet import Worksheet, read_sheet
 from tijera.core.packages.formats.xlsx.tracks import USUAL_DIGIT_PX, digit_px, is_on
+from tijera.core.packages.formats.xlsx.worksheet import Worksheet, read_sheet
 from tijera.core.packages.places.grid import GridSheet, find_spot, usual_spots
 from tijera.core.packages.places.spots import Spot
 

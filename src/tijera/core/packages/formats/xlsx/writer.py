@@ -19,8 +19,8 @@ from tijera.core.packages.families.opc.writing import write_parts
 from tijera.core.packages.formats.xlsx.document import XlsxDocument
 from tijera.core.packages.formats.xlsx.names import DRAWING_TYPE, MC, XlsxNames
 from tijera.core.packages.formats.xlsx.save_check import check_drawing, check_sheet
-from tijera.core.packages.formats.xlsx.sheet import Worksheet
 from tijera.core.packages.formats.xlsx.tracks import row_number
+from tijera.core.packages.formats.xlsx.worksheet import Worksheet
 from tijera.core.packages.places.grid import CellRange, find_spot
 from tijera.core.packages.places.placed import PlacedPicture, Written
 from tijera.core.packages.places.spots import Stand

@@ -1,0 +1,174 @@
+"""Import rules that layers can't say: what may be imported from outside, by an allow-list, and no cycles between files.
+
+Part of `make check`; the layers themselves are contracts in `pyproject.toml`. `python tools/import_rules.py [FOLDER]`.
+"""
+
+from __future__ import annotations
+
+import ast
+import sys
+from collections.abc import Iterator, Mapping
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+PACKAGE = "tijera"
+_PURE = frozenset(
+    [
+        "__future__",
+        "abc",
+        "base64",
+        "binascii",
+        "bisect",
+        "codecs",
+        "collections",
+        "contextlib",
+        "copy",
+        "dataclasses",
+        "difflib",
+        "email",
+        "enum",
+        "fractions",
+        "functools",
+        "hashlib",
+        "heapq",
+        "html",
+        "io",
+        "itertools",
+        "json",
+        "logging",
+        "math",
+        "operator",
+        "os",
+        "pathlib",
+        "posixpath",
+        "quopri",
+        "re",
+        "secrets",
+        "statistics",
+        "string",
+        "struct",
+        "threading",
+        "types",
+        "typing",
+        "unicodedata",
+        "urllib",
+        "warnings",
+        "weakref",
+        "xml",
+        "zlib",
+    ]
+)
+"""Of the standard library: what computes and touches nothing outside. `os` and `pathlib` are for the shipped fonts."""
+_CORE = _PURE | {"importlib", "pkgutil", "numpy", "PIL", "pyvips", "lxml", "oxipng", "fontTools"}
+ALLOWED: Mapping[str, frozenset[str]] = {
+    "tijera.core": _CORE,
+    "tijera.records": _PURE,
+    "tijera.desk": _CORE | {"datetime", "time", "tomllib"},
+    "tijera.screens": _CORE | {"Xlib", "sys"},
+    "tijera.store": _PURE | {"peewee", "pydantic", "sqlite3", "tempfile", "datetime"},
+    "tijera.usecases": _CORE | {"datetime", "concurrent", "email"},
+    "tijera.demo": _CORE | {"zipfile"},
+    "tijera.web": _PURE | {"asyncio", "fastapi", "pydantic", "starlette", "sse_starlette"},
+}
+"""What each package may import besides the project's own modules; what is not listed here is free (`cli`, `serving`)."""
+_NARROW: Mapping[str, frozenset[str]] = {
+    "urllib": frozenset({"urllib.parse"}),
+    "email": frozenset(
+        {"email.errors", "email.header", "email.message", "email.parser", "email.utils", "email.policy"}
+    ),
+    "xml": frozenset({"xml.sax.saxutils"}),
+    "lxml": frozenset({"lxml", "lxml.etree", "lxml.html"}),
+}
+"""Modules of which only some parts are pure, or safe."""
+
+
+def complaints(folder: Path) -> list[str]:
+    """Every import below a source folder that no rule allows, and every cycle."""
+    files = {_module(folder, path): path for path in sorted(folder.rglob("*.py"))}
+    said: list[str] = []
+    graph: dict[str, set[str]] = {}
+    for name, path in files.items():
+        tree = ast.parse(path.read_text(encoding="utf-8"))
+        imported = set(_imported(tree, files))
+        graph[name] = {each for each in _at_once(tree, files) if each in files and each != name}
+        said += [f"{name} imports {each}" for each in sorted(imported) if not _allowed(name, each)]
+    return said + [" → ".join(cycle) for cycle in _cycles(graph)]
+
+
+def _module(folder: Path, path: Path) -> str:
+    parts = path.relative_to(folder.parent).with_suffix("").parts
+    return ".".join(parts[:-1] if parts[-1] == "__init__" else parts)
+
+
+def _imported(tree: ast.AST, files: Mapping[str, Path]) -> Iterator[str]:
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Import):
+            yield from (alias.name for alias in node.names)
+        elif isinstance(node, ast.ImportFrom):
+            yield from _from(node, files)
+
+
+def _from(node: ast.ImportFrom, files: Mapping[str, Path]) -> Iterator[str]:
+    if node.level or node.module is None:
+        yield "." * node.level + (node.module or "")
+        return
+    wholes = [f"{node.module}.{alias.name}" for alias in node.names]
+    yield from (whole if whole in files else node.module for whole in wholes)
+
+
+def _at_once(tree: ast.Module, files: Mapping[str, Path]) -> Iterator[str]:
+    """What is imported as soon as a module is: not in functions, not for types alone."""
+    waiting: list[ast.stmt] = list(tree.body)
+    while waiting:
+        node = waiting.pop()
+        if isinstance(node, ast.If) and "TYPE_CHECKING" in ast.dump(node.test):
+            continue
+        if isinstance(node, ast.If | ast.Try | ast.With):
+            waiting += node.body
+        elif isinstance(node, ast.Import | ast.ImportFrom):
+            yield from _imported(node, files)
+
+
+def _allowed(name: str, imported: str) -> bool:
+    top = imported.split(".", maxsplit=1)[0]
+    if top == "":
+        return False  # relative imports hide where a thing comes from
+    if top == PACKAGE:
+        return True  # the layers say which
+    owner = next((package for package in ALLOWED if name == package or name.startswith(f"{package}.")), None)
+    if owner is None:
+        return top not in ("tests", "tools", "benchmarks")
+    narrow = _NARROW.get(top)
+    return top in ALLOWED[owner] and (narrow is None or imported in narrow)
+
+
+def _cycles(graph: Mapping[str, set[str]]) -> Iterator[list[str]]:
+    """One cycle for each knot of modules that import each other."""
+    done: set[str] = set()
+    for begin in graph:
+        path: list[str] = []
+        if begin not in done:
+            yield from _walk(graph, begin, path, done)
+
+
+def _walk(graph: Mapping[str, set[str]], at: str, path: list[str], done: set[str]) -> Iterator[list[str]]:
+    path.append(at)
+    for following in sorted(graph.get(at, ())):
+        if following in path:
+            yield [*path[path.index(following) :], following]
+        elif following not in done:
+            yield from _walk(graph, following, path, done)
+    path.pop()
+    done.add(at)
+
+
+def main() -> int:
+    """Print what no rule allows; 1 where there is something."""
+    folder = Path(sys.argv[1]) if len(sys.argv) > 1 else ROOT / "src" / PACKAGE
+    said = complaints(folder)
+    sys.stderr.write("".join(f"{line}\n" for line in said))
+    return 1 if said else 0
+
+
+if __name__ == "__main__":
+    raise SystemExit(main())
