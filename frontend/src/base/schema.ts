@@ -4,9222 +4,9200 @@
  */
 
 export interface paths {
-  "/api/v1/bench": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Bench
-     * @description All that lies on the bench, with the file that a window shows.
-     *
-     *     Each window names its own; with an empty name it shows none, without one the file that was worked on last.
-     */
-    get: operations["bench_api_v1_bench_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/history/undo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Undo
-     * @description Take the last change back.
-     */
-    post: operations["undo_api_v1_history_undo_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/history/redo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Redo
-     * @description Make the last undone change again.
-     */
-    post: operations["redo_api_v1_history_redo_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job}/events": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Events
-     * @description A job's events (server-sent): `progress`, then one of `done`, `refused`, `stopped` or `failed`.
-     */
-    get: operations["events_api_v1_jobs__job__events_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/jobs/{job}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /**
-     * Stop
-     * @description Stop a job.
-     */
-    delete: operations["stop_api_v1_jobs__job__delete"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/options": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Show
-     * @description All options, and all keys as they stand.
-     */
-    get: operations["show_api_v1_options_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    /**
-     * Change
-     * @description Set some of them.
-     */
-    patch: operations["change_api_v1_options_patch"];
-    trace?: never;
-  };
-  "/api/v1/sources": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Sources
-     * @description Every kind of source, and what it can do.
-     */
-    get: operations["sources_api_v1_sources_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/sources/{source}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Look
-     * @description What the source shows now.
-     */
-    get: operations["look_api_v1_sources__source__get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/sources/{source}/ground.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Ground
-     * @description The picture under all windows, or the whole screen; the address carries `v`, its version.
-     */
-    get: operations["ground_api_v1_sources__source__ground_png_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/sources/{source}/menu.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Menu Picture
-     * @description The open menu; the address carries `v`, its version.
-     */
-    get: operations["menu_picture_api_v1_sources__source__menu_png_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/sources/{source}/windows/{window}.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Window Picture
-     * @description One window as it looks now; the address carries `v`, its version.
-     */
-    get: operations["window_picture_api_v1_sources__source__windows__window__png_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/sources/{source}/windows/{window}/raise": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Raise Window
-     * @description Bring a window to the top.
-     */
-    post: operations["raise_window_api_v1_sources__source__windows__window__raise_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/sources/{source}/windows/{window}/move": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Move Window
-     * @description Move a window's corner to a pixel of the screen.
-     */
-    post: operations["move_window_api_v1_sources__source__windows__window__move_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/sources/{source}/windows/{window}/scroll": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Scroll
-     * @description Scroll a window's content.
-     */
-    post: operations["scroll_api_v1_sources__source__windows__window__scroll_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/sources/{source}/windows/{window}/menu": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Open Menu
-     * @description Open one of a window's menus, or close the one that is open.
-     */
-    post: operations["open_menu_api_v1_sources__source__windows__window__menu_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/sources/{source}/windows/{window}/long-page": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Long Page
-     * @description Scroll a window to its end and join what it shows; the job's id is the page's.
-     */
-    post: operations["long_page_api_v1_sources__source__windows__window__long_page_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/sources/{source}/frames": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Freeze
-     * @description Freeze what the source shows.
-     */
-    post: operations["freeze_api_v1_sources__source__frames_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/frames": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Bring
-     * @description Bring in a frame that the browser took of a shared screen; its PNG is the body.
-     */
-    post: operations["bring_api_v1_frames_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/frames/{frame}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Show
-     * @description The facts of a frame.
-     */
-    get: operations["show_api_v1_frames__frame__get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/frames/{frame}/picture.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Picture
-     * @description The whole bitmap.
-     */
-    get: operations["picture_api_v1_frames__frame__picture_png_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/frames/{frame}/pointer.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Pointer
-     * @description The pointer's own picture.
-     */
-    get: operations["pointer_api_v1_frames__frame__pointer_png_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/frames/{frame}/windows/{window}.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Whole Window
-     * @description The whole picture of a window that was partly covered.
-     */
-    get: operations["whole_window_api_v1_frames__frame__windows__window__png_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/frames/{frame}/panes": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Panes
-     * @description Rectangles found in the picture.
-     */
-    get: operations["panes_api_v1_frames__frame__panes_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/frames/{frame}/last-area": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Last Area
-     * @description The last cut, found again on this frame; null before the first.
-     */
-    get: operations["last_area_api_v1_frames__frame__last_area_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/frames/{frame}/weight": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Weigh
-     * @description What a cut of this area would weigh.
-     */
-    post: operations["weigh_api_v1_frames__frame__weight_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/frames/{frame}/clippings": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Take
-     * @description Cut an area and, when asked, land it in the chosen place.
-     */
-    post: operations["take_api_v1_frames__frame__clippings_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/long-pages": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Begin
-     * @description Begin a page that somebody scrolls by hand.
-     */
-    post: operations["begin_api_v1_long_pages_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/long-pages/{page}/strips": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Add Strip
-     * @description Join the next strip: its PNG is the body; an empty body lets the server take it from its own screen.
-     */
-    post: operations["add_strip_api_v1_long_pages__page__strips_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/long-pages/{page}/thumbnail.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Thumbnail
-     * @description What was joined so far, small.
-     */
-    get: operations["thumbnail_api_v1_long_pages__page__thumbnail_png_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/long-pages/{page}/finish": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Finish
-     * @description Stop here: what was joined becomes a frame.
-     */
-    post: operations["finish_api_v1_long_pages__page__finish_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/long-pages/{page}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /**
-     * Drop
-     * @description Forget it.
-     */
-    delete: operations["drop_api_v1_long_pages__page__delete"];
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/marks/kinds": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Kinds
-     * @description Every kind of mark with its options, as they were set last.
-     */
-    get: operations["kinds_api_v1_marks_kinds_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clippings/{clipping}/sheet": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Sheet
-     * @description A clipping as it lies on the mat.
-     */
-    get: operations["sheet_api_v1_clippings__clipping__sheet_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clippings/{clipping}/edits": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Edit
-     * @description Make one change and get the new view.
-     */
-    post: operations["edit_api_v1_clippings__clipping__edits_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clippings/{clipping}/history/undo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Undo
-     * @description Take the last change of this clipping back and get the new view.
-     */
-    post: operations["undo_api_v1_clippings__clipping__history_undo_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clippings/{clipping}/history/redo": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Redo
-     * @description Make the last undone change of this clipping again and get the new view.
-     */
-    post: operations["redo_api_v1_clippings__clipping__history_redo_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clippings/{clipping}/sent.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Sent
-     * @description The finished picture as it leaves: the very bytes of its placement, else as PNG for its place.
-     */
-    get: operations["sent_api_v1_clippings__clipping__sent_png_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clippings/{clipping}/smallest-text": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Smallest Text
-     * @description The smallest text on it as placed, and what would help.
-     */
-    get: operations["smallest_text_api_v1_clippings__clipping__smallest_text_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clippings/{clipping}/suggestions": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Suggestions
-     * @description Crops that can be taken at once; with panes, which take longer.
-     */
-    get: operations["suggestions_api_v1_clippings__clipping__suggestions_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clippings/{clipping}/parts": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Part
-     * @description Make clippings of parts of it.
-     */
-    post: operations["part_api_v1_clippings__clipping__parts_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clippings/joins": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Join
-     * @description Join several into one.
-     */
-    post: operations["join_api_v1_clippings_joins_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clippings/{clipping}/consent": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /**
-     * Allow
-     * @description Let words from the window's title leave, or keep them here.
-     */
-    put: operations["allow_api_v1_clippings__clipping__consent_put"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clippings": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Find
-     * @description A page of the rack, the newest first; with words only what has them all in its name, window, day or time.
-     */
-    get: operations["find_api_v1_clippings_get"];
-    put?: never;
-    /**
-     * Bring In
-     * @description Bring in a picture that was made elsewhere; its bytes are the body.
-     */
-    post: operations["bring_in_api_v1_clippings_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clippings/removals": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Remove Several
-     * @description Take several off the rack at once.
-     */
-    post: operations["remove_several_api_v1_clippings_removals_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clippings/{clipping}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Show
-     * @description A clipping.
-     */
-    get: operations["show_api_v1_clippings__clipping__get"];
-    put?: never;
-    post?: never;
-    /**
-     * Remove
-     * @description Take it off the rack.
-     */
-    delete: operations["remove_api_v1_clippings__clipping__delete"];
-    options?: never;
-    head?: never;
-    /**
-     * Rename
-     * @description Give it another name.
-     */
-    patch: operations["rename_api_v1_clippings__clipping__patch"];
-    trace?: never;
-  };
-  "/api/v1/clippings/{clipping}/pointer": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /**
-     * Pointer
-     * @description Show, hide or move the pointer on it.
-     */
-    put: operations["pointer_api_v1_clippings__clipping__pointer_put"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clippings/{clipping}/thumbnail.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Thumbnail
-     * @description Its small picture, made once; the address carries `v`, its version.
-     */
-    get: operations["thumbnail_api_v1_clippings__clipping__thumbnail_png_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clippings/{clipping}/crop": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /**
-     * Crop
-     * @description Crop it.
-     */
-    put: operations["crop_api_v1_clippings__clipping__crop_put"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clippings/{clipping}/picture.png": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Picture
-     * @description Its picture; an address with `v` (its version) may be kept.
-     */
-    get: operations["picture_api_v1_clippings__clipping__picture_png_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clippings/{clipping}/weight": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Weigh
-     * @description What it weighs in a document: as it stands in a placement, else before anything is given up.
-     */
-    get: operations["weigh_api_v1_clippings__clipping__weight_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/clippings/{clipping}/saves": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Save
-     * @description Save it as a file, which can then be downloaded.
-     */
-    post: operations["save_api_v1_clippings__clipping__saves_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/{destination}/arrival": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Arrival
-     * @description How the message arrives, as it would be written now: where pictures show, and where they don't.
-     */
-    get: operations["arrival_api_v1_destinations__destination__arrival_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/{destination}/arrival/page": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Arrival Page
-     * @description The message where pictures show, made safe, under a policy that lets nothing in or out.
-     */
-    get: operations["arrival_page_api_v1_destinations__destination__arrival_page_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/{destination}/limit": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /**
-     * Set Limit
-     * @description Say what the file may weigh.
-     */
-    put: operations["set_limit_api_v1_destinations__destination__limit_put"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/{destination}/weight": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Weigh
-     * @description What the written copy weighs.
-     */
-    get: operations["weigh_api_v1_destinations__destination__weight_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/{destination}/fit": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Fit
-     * @description Make it fit: find renditions that bring the written copy under its limit.
-     */
-    post: operations["fit_api_v1_destinations__destination__fit_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/{destination}/handovers": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Hand Over
-     * @description Write the copy, which can then be downloaded.
-     */
-    post: operations["hand_over_api_v1_destinations__destination__handovers_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Opened
-     * @description A page of the documents that were opened, the last opened first.
-     */
-    get: operations["opened_api_v1_destinations_get"];
-    put?: never;
-    /**
-     * Open File
-     * @description Open a document; its bytes are the body. `signed` accepts that a signature will no longer hold.
-     */
-    post: operations["open_file_api_v1_destinations_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/at": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Open At
-     * @description Open a file by where it lies on this computer; it is followed from then on.
-     */
-    post: operations["open_at_api_v1_destinations_at_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/{destination}/disk": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * On Disk
-     * @description Whether the file on this computer is still the version that was read.
-     */
-    get: operations["on_disk_api_v1_destinations__destination__disk_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/{destination}/newer": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Take Over
-     * @description Take over a newer version: another opened file, or with null the one on this computer as it is now.
-     */
-    post: operations["take_over_api_v1_destinations__destination__newer_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/{destination}/write-back": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Write Back
-     * @description Write the copy over the file on this computer, if it is still the version that was read.
-     */
-    post: operations["write_back_api_v1_destinations__destination__write_back_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/example": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Open Example
-     * @description Open one of the made-up files, fresh.
-     */
-    post: operations["open_example_api_v1_destinations_example_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/letter": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * New Message
-     * @description Begin a new message.
-     */
-    post: operations["new_message_api_v1_destinations_letter_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/new": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Open New
-     * @description Begin with a new, empty file of a format.
-     */
-    post: operations["open_new_api_v1_destinations_new_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/current": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /**
-     * Switch
-     * @description Work on another document, or on none.
-     */
-    put: operations["switch_api_v1_destinations_current_put"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/{destination}/outline": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Outline
-     * @description Its text and every place in it; of a long one a stretch, from one block of the body on.
-     */
-    get: operations["outline_api_v1_destinations__destination__outline_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/{destination}/message": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Message
-     * @description A message beside its text.
-     */
-    get: operations["message_api_v1_destinations__destination__message_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/{destination}/letter": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /**
-     * Write Letter
-     * @description Change what a new message says.
-     */
-    put: operations["write_letter_api_v1_destinations__destination__letter_put"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/{destination}/grid": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Grid
-     * @description A spreadsheet's sheets with their measures; their cells are asked for as they come into view.
-     */
-    get: operations["grid_api_v1_destinations__destination__grid_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/{destination}/cells": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Cells
-     * @description The cells of some rows of a sheet that show something, a thousand rows at the most.
-     */
-    get: operations["cells_api_v1_destinations__destination__cells_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/{destination}/found-cell": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Found Cell
-     * @description The next cell that holds some words, from the one after (sheet, row, column); null where none does.
-     */
-    get: operations["found_cell_api_v1_destinations__destination__found_cell_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/{destination}/spots/{spot}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Spot
-     * @description One place by its name, such as some cells of a sheet.
-     */
-    get: operations["spot_api_v1_destinations__destination__spots__spot__get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/{destination}/media/{member}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Media
-     * @description A picture that stands in the document already, as it is cropped there: decoded and made anew for the galley.
-     */
-    get: operations["media_api_v1_destinations__destination__media__member__get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/{destination}/media": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Take Out
-     * @description Take a picture out of the document onto the rack: whole, with the crop that it has there.
-     */
-    post: operations["take_out_api_v1_destinations__destination__media_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/{destination}/spot": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /**
-     * Choose Spot
-     * @description Choose the place that the next clipping goes to.
-     */
-    put: operations["choose_spot_api_v1_destinations__destination__spot_put"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/destinations/{destination}/placements": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    /**
-     * Place
-     * @description Put a clipping at a spot; where it stands already it stays the one.
-     */
-    post: operations["place_api_v1_destinations__destination__placements_post"];
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/placements/{placement}": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    put?: never;
-    post?: never;
-    /**
-     * Take Out
-     * @description Take a clipping out of its place.
-     */
-    delete: operations["take_out_api_v1_placements__placement__delete"];
-    options?: never;
-    head?: never;
-    /**
-     * Adjust
-     * @description Change its width, its column, its words, how it stands; move it to another spot; put another clipping there.
-     */
-    patch: operations["adjust_api_v1_placements__placement__patch"];
-    trace?: never;
-  };
-  "/api/v1/placements/{placement}/alike": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    get?: never;
-    /**
-     * Set Alike
-     * @description Give it the scale of another one, and of all that have that scale already; or a scale of its own.
-     */
-    put: operations["set_alike_api_v1_placements__placement__alike_put"];
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/placements/{placement}/picture": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Picture
-     * @description The very bytes that would be written; the address carries `v`, its version.
-     */
-    get: operations["picture_api_v1_placements__placement__picture_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/handovers": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Handovers
-     * @description A page of what left, the last first.
-     */
-    get: operations["handovers_api_v1_handovers_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
-  "/api/v1/handovers/{handover}/file": {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    /**
-     * Handover File
-     * @description The very bytes that left.
-     */
-    get: operations["handover_file_api_v1_handovers__handover__file_get"];
-    put?: never;
-    post?: never;
-    delete?: never;
-    options?: never;
-    head?: never;
-    patch?: never;
-    trace?: never;
-  };
+    "/api/v1/bench": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bench
+         * @description All that lies on the bench, with the file that a window shows.
+         *
+         *     Each window names its own; with an empty name it shows none, without one the file that was worked on last.
+         */
+        get: operations["bench_api_v1_bench_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/history/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo
+         * @description Take the last change back.
+         */
+        post: operations["undo_api_v1_history_undo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/history/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo
+         * @description Make the last undone change again.
+         */
+        post: operations["redo_api_v1_history_redo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Events
+         * @description A job's events (server-sent): `progress`, then one of `done`, `refused`, `stopped` or `failed`.
+         */
+        get: operations["events_api_v1_jobs__job__events_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/jobs/{job}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Stop
+         * @description Stop a job.
+         */
+        delete: operations["stop_api_v1_jobs__job__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/options": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Show
+         * @description All options, and all keys as they stand.
+         */
+        get: operations["show_api_v1_options_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change
+         * @description Set some of them.
+         */
+        patch: operations["change_api_v1_options_patch"];
+        trace?: never;
+    };
+    "/api/v1/sources": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sources
+         * @description Every kind of source, and what it can do.
+         */
+        get: operations["sources_api_v1_sources_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sources/{source}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Look
+         * @description What the source shows now.
+         */
+        get: operations["look_api_v1_sources__source__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sources/{source}/ground.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ground
+         * @description The picture under all windows, or the whole screen; the address carries `v`, its version.
+         */
+        get: operations["ground_api_v1_sources__source__ground_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sources/{source}/menu.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Menu Picture
+         * @description The open menu; the address carries `v`, its version.
+         */
+        get: operations["menu_picture_api_v1_sources__source__menu_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sources/{source}/windows/{window}.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Window Picture
+         * @description One window as it looks now; the address carries `v`, its version.
+         */
+        get: operations["window_picture_api_v1_sources__source__windows__window__png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sources/{source}/windows/{window}/raise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Raise Window
+         * @description Bring a window to the top.
+         */
+        post: operations["raise_window_api_v1_sources__source__windows__window__raise_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sources/{source}/windows/{window}/move": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move Window
+         * @description Move a window's corner to a pixel of the screen.
+         */
+        post: operations["move_window_api_v1_sources__source__windows__window__move_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sources/{source}/windows/{window}/scroll": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Scroll
+         * @description Scroll a window's content.
+         */
+        post: operations["scroll_api_v1_sources__source__windows__window__scroll_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sources/{source}/windows/{window}/menu": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Menu
+         * @description Open one of a window's menus, or close the one that is open.
+         */
+        post: operations["open_menu_api_v1_sources__source__windows__window__menu_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sources/{source}/windows/{window}/long-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Long Page
+         * @description Scroll a window to its end and join what it shows; the job's id is the page's.
+         */
+        post: operations["long_page_api_v1_sources__source__windows__window__long_page_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/sources/{source}/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Freeze
+         * @description Freeze what the source shows.
+         */
+        post: operations["freeze_api_v1_sources__source__frames_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/frames": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring
+         * @description Bring in a frame that the browser took of a shared screen; its PNG is the body.
+         */
+        post: operations["bring_api_v1_frames_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/frames/{frame}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Show
+         * @description The facts of a frame.
+         */
+        get: operations["show_api_v1_frames__frame__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/frames/{frame}/picture.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Picture
+         * @description The whole bitmap.
+         */
+        get: operations["picture_api_v1_frames__frame__picture_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/frames/{frame}/pointer.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pointer
+         * @description The pointer's own picture.
+         */
+        get: operations["pointer_api_v1_frames__frame__pointer_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/frames/{frame}/windows/{window}.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Whole Window
+         * @description The whole picture of a window that was partly covered.
+         */
+        get: operations["whole_window_api_v1_frames__frame__windows__window__png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/frames/{frame}/panes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Panes
+         * @description Rectangles found in the picture.
+         */
+        get: operations["panes_api_v1_frames__frame__panes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/frames/{frame}/last-area": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Last Area
+         * @description The last cut, found again on this frame; null before the first.
+         */
+        get: operations["last_area_api_v1_frames__frame__last_area_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/frames/{frame}/weight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Weigh
+         * @description What a cut of this area would weigh.
+         */
+        post: operations["weigh_api_v1_frames__frame__weight_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/frames/{frame}/clippings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take
+         * @description Cut an area and, when asked, land it in the chosen place.
+         */
+        post: operations["take_api_v1_frames__frame__clippings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/long-pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin
+         * @description Begin a page that somebody scrolls by hand.
+         */
+        post: operations["begin_api_v1_long_pages_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/long-pages/{page}/strips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Strip
+         * @description Join the next strip: its PNG is the body; an empty body lets the server take it from its own screen.
+         */
+        post: operations["add_strip_api_v1_long_pages__page__strips_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/long-pages/{page}/thumbnail.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Thumbnail
+         * @description What was joined so far, small.
+         */
+        get: operations["thumbnail_api_v1_long_pages__page__thumbnail_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/long-pages/{page}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Finish
+         * @description Stop here: what was joined becomes a frame.
+         */
+        post: operations["finish_api_v1_long_pages__page__finish_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/long-pages/{page}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Drop
+         * @description Forget it.
+         */
+        delete: operations["drop_api_v1_long_pages__page__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/marks/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Kinds
+         * @description Every kind of mark with its options, as they were set last.
+         */
+        get: operations["kinds_api_v1_marks_kinds_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sheet
+         * @description A clipping as it lies on the mat.
+         */
+        get: operations["sheet_api_v1_clippings__clipping__sheet_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Edit
+         * @description Make one change and get the new view.
+         */
+        post: operations["edit_api_v1_clippings__clipping__edits_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/history/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo
+         * @description Take the last change of this clipping back and get the new view.
+         */
+        post: operations["undo_api_v1_clippings__clipping__history_undo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/history/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo
+         * @description Make the last undone change of this clipping again and get the new view.
+         */
+        post: operations["redo_api_v1_clippings__clipping__history_redo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/sent.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sent
+         * @description The finished picture as it leaves: the very bytes of its placement, else as PNG for its place.
+         */
+        get: operations["sent_api_v1_clippings__clipping__sent_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/smallest-text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Smallest Text
+         * @description The smallest text on it as placed, and what would help.
+         */
+        get: operations["smallest_text_api_v1_clippings__clipping__smallest_text_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/suggestions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Suggestions
+         * @description Crops that can be taken at once; with panes, which take longer.
+         */
+        get: operations["suggestions_api_v1_clippings__clipping__suggestions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Part
+         * @description Make clippings of parts of it.
+         */
+        post: operations["part_api_v1_clippings__clipping__parts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/joins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Join
+         * @description Join several into one.
+         */
+        post: operations["join_api_v1_clippings_joins_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/consent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Allow
+         * @description Let words from the window's title leave, or keep them here.
+         */
+        put: operations["allow_api_v1_clippings__clipping__consent_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find
+         * @description A page of the rack, the newest first; with words only what has them all in its name, window, day or time.
+         */
+        get: operations["find_api_v1_clippings_get"];
+        put?: never;
+        /**
+         * Bring In
+         * @description Bring in a picture that was made elsewhere; its bytes are the body.
+         */
+        post: operations["bring_in_api_v1_clippings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/removals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remove Several
+         * @description Take several off the rack at once.
+         */
+        post: operations["remove_several_api_v1_clippings_removals_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Show
+         * @description A clipping.
+         */
+        get: operations["show_api_v1_clippings__clipping__get"];
+        put?: never;
+        post?: never;
+        /**
+         * Remove
+         * @description Take it off the rack.
+         */
+        delete: operations["remove_api_v1_clippings__clipping__delete"];
+        options?: never;
+        head?: never;
+        /**
+         * Rename
+         * @description Give it another name.
+         */
+        patch: operations["rename_api_v1_clippings__clipping__patch"];
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/pointer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Pointer
+         * @description Show, hide or move the pointer on it.
+         */
+        put: operations["pointer_api_v1_clippings__clipping__pointer_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/thumbnail.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Thumbnail
+         * @description Its small picture, made once; the address carries `v`, its version.
+         */
+        get: operations["thumbnail_api_v1_clippings__clipping__thumbnail_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/crop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Crop
+         * @description Crop it.
+         */
+        put: operations["crop_api_v1_clippings__clipping__crop_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/picture.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Picture
+         * @description Its picture; an address with `v` (its version) may be kept.
+         */
+        get: operations["picture_api_v1_clippings__clipping__picture_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/weight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Weigh
+         * @description What it weighs in a document: as it stands in a placement, else before anything is given up.
+         */
+        get: operations["weigh_api_v1_clippings__clipping__weight_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/saves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Save
+         * @description Save it as a file, which can then be downloaded.
+         */
+        post: operations["save_api_v1_clippings__clipping__saves_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/arrival": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Arrival
+         * @description How the message arrives, as it would be written now: where pictures show, and where they don't.
+         */
+        get: operations["arrival_api_v1_destinations__destination__arrival_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/arrival/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Arrival Page
+         * @description The message where pictures show, made safe, under a policy that lets nothing in or out.
+         */
+        get: operations["arrival_page_api_v1_destinations__destination__arrival_page_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/limit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Limit
+         * @description Say what the file may weigh.
+         */
+        put: operations["set_limit_api_v1_destinations__destination__limit_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/weight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Weigh
+         * @description What the written copy weighs.
+         */
+        get: operations["weigh_api_v1_destinations__destination__weight_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit
+         * @description Make it fit: find renditions that bring the written copy under its limit.
+         */
+        post: operations["fit_api_v1_destinations__destination__fit_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/handovers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hand Over
+         * @description Write the copy, which can then be downloaded.
+         */
+        post: operations["hand_over_api_v1_destinations__destination__handovers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Opened
+         * @description A page of the documents that were opened, the last opened first.
+         */
+        get: operations["opened_api_v1_destinations_get"];
+        put?: never;
+        /**
+         * Open File
+         * @description Open a document; its bytes are the body. `signed` accepts that a signature will no longer hold.
+         */
+        post: operations["open_file_api_v1_destinations_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/at": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open At
+         * @description Open a file by where it lies on this computer; it is followed from then on.
+         */
+        post: operations["open_at_api_v1_destinations_at_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/disk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * On Disk
+         * @description Whether the file on this computer is still the version that was read.
+         */
+        get: operations["on_disk_api_v1_destinations__destination__disk_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/newer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Over
+         * @description Take over a newer version: another opened file, or with null the one on this computer as it is now.
+         */
+        post: operations["take_over_api_v1_destinations__destination__newer_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/write-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Write Back
+         * @description Write the copy over the file on this computer, if it is still the version that was read.
+         */
+        post: operations["write_back_api_v1_destinations__destination__write_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/example": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open Example
+         * @description Open one of the made-up files, fresh.
+         */
+        post: operations["open_example_api_v1_destinations_example_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * New Message
+         * @description Begin a new message.
+         */
+        post: operations["new_message_api_v1_destinations_letter_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/new": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Open New
+         * @description Begin with a new, empty file of a format.
+         */
+        post: operations["open_new_api_v1_destinations_new_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/current": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Switch
+         * @description Work on another document, or on none.
+         */
+        put: operations["switch_api_v1_destinations_current_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Outline
+         * @description Its text and every place in it; of a long one a stretch, from one block of the body on.
+         */
+        get: operations["outline_api_v1_destinations__destination__outline_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/message": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Message
+         * @description A message beside its text.
+         */
+        get: operations["message_api_v1_destinations__destination__message_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Write Letter
+         * @description Change what a new message says.
+         */
+        put: operations["write_letter_api_v1_destinations__destination__letter_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/grid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Grid
+         * @description A spreadsheet's sheets with their measures; their cells are asked for as they come into view.
+         */
+        get: operations["grid_api_v1_destinations__destination__grid_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/cells": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cells
+         * @description The cells of some rows of a sheet that show something, a thousand rows at the most.
+         */
+        get: operations["cells_api_v1_destinations__destination__cells_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/found-cell": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Found Cell
+         * @description The next cell that holds some words, from the one after (sheet, row, column); null where none does.
+         */
+        get: operations["found_cell_api_v1_destinations__destination__found_cell_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/spots/{spot}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Spot
+         * @description One place by its name, such as some cells of a sheet.
+         */
+        get: operations["spot_api_v1_destinations__destination__spots__spot__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/media/{member}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Media
+         * @description A picture that stands in the document already, as it is cropped there: decoded and made anew for the galley.
+         */
+        get: operations["media_api_v1_destinations__destination__media__member__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/media": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Out
+         * @description Take a picture out of the document onto the rack: whole, with the crop that it has there.
+         */
+        post: operations["take_out_api_v1_destinations__destination__media_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/spot": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Choose Spot
+         * @description Choose the place that the next clipping goes to.
+         */
+        put: operations["choose_spot_api_v1_destinations__destination__spot_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/placements": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Place
+         * @description Put a clipping at a spot; where it stands already it stays the one.
+         */
+        post: operations["place_api_v1_destinations__destination__placements_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/placements/{placement}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Out
+         * @description Take a clipping out of its place.
+         */
+        delete: operations["take_out_api_v1_placements__placement__delete"];
+        options?: never;
+        head?: never;
+        /**
+         * Adjust
+         * @description Change its width, its column, its words, how it stands; move it to another spot; put another clipping there.
+         */
+        patch: operations["adjust_api_v1_placements__placement__patch"];
+        trace?: never;
+    };
+    "/api/v1/placements/{placement}/alike": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Alike
+         * @description Give it the scale of another one, and of all that have that scale already; or a scale of its own.
+         */
+        put: operations["set_alike_api_v1_placements__placement__alike_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/placements/{placement}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Picture
+         * @description The very bytes that would be written; the address carries `v`, its version.
+         */
+        get: operations["picture_api_v1_placements__placement__picture_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/handovers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Handovers
+         * @description A page of what left, the last first.
+         */
+        get: operations["handovers_api_v1_handovers_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/handovers/{handover}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Handover File
+         * @description The very bytes that left.
+         */
+        get: operations["handover_file_api_v1_handovers__handover__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
-  schemas: {
-    /**
-     * AbilityOut
-     * @description What a source can do; `instead` is what the user reads where it can't.
-     */
-    AbilityOut: {
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-      /**
-       * Can
-       * @description whether it can
-       * @example true
-       */
-      can: boolean;
-      /**
-       * Instead
-       * @description what to do instead
-       * @example Draw a region on it.
-       */
-      instead: string;
-    };
-    /**
-     * ActionOut
-     * @description Something that a key does, and the key that it has now.
-     */
-    ActionOut: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Where
-       * @description in which room
-       * @example Take
-       */
-      where: string;
-      /**
-       * Does
-       * @description what it does
-       * @example freeze the screen
-       */
-      does: string;
-      /**
-       * Key
-       * @description the key; null for none
-       * @example F
-       */
-      key: string;
-      /**
-       * Default
-       * @description the usual value
-       * @example F
-       */
-      default: string;
-    };
-    /**
-     * AddEdit
-     * @description Make marks. `exact` takes their options as they are given, as for copies.
-     */
-    AddEdit: {
-      /**
-       * @description which edit this is (enum property replaced by openapi-typescript)
-       * @enum {string}
-       */
-      do: "add";
-      /**
-       * Marks
-       * @description marks in their order
-       * @example []
-       */
-      marks: components["schemas"]["MarkIn"][];
-      /**
-       * Exact
-       * @description take the options as they are given
-       * @default false
-       * @example false
-       */
-      exact: boolean;
-    };
-    /**
-     * AdjustIn
-     * @description What changes about a placement; what is left out stays. `width` is "60mm", "50 %", "fit" or "fill".
-     */
-    AdjustIn: {
-      /**
-       * @description how it stands and what stands with it
-       * @example null
-       */
-      layout?: components["schemas"]["LayoutIn"] | null;
-      /**
-       * Keeps Scale
-       * @description Keep the scale that it has now, whatever is cropped.
-       * @example false
-       */
-      keeps_scale?: boolean | null;
-      /**
-       * Clipping
-       * @description Another clipping that takes the place of the one there.
-       * @example 5f0c8a2be914
-       */
-      clipping?: string | null;
-      /**
-       * Width
-       * @description fit, fill, a length, or a share such as 50 %
-       * @example 60 mm
-       */
-      width?: string | null;
-      /**
-       * Place Width Emu
-       * @description the column that it is measured for, in EMU
-       * @example 5760720
-       */
-      place_width_emu?: number | null;
-      /**
-       * Description
-       * @description the alternative text
-       * @example Tide board, outer quay
-       */
-      description?: string | null;
-      /**
-       * Spot
-       * @description the id of a place
-       * @example b.24
-       */
-      spot?: string | null;
-    };
-    /**
-     * AlikeIn
-     * @description The placement whose scale another one takes over; null for a scale of its own.
-     */
-    AlikeIn: {
-      /**
-       * Placement
-       * @description the id of a placed clipping; null for none
-       * @example 0a1b2c3d4e5f
-       */
-      placement: string | null;
-    };
-    /**
-     * AreaIn
-     * @description An area as it was asked for; whether it lies on the frame is for the use case to say.
-     */
-    AreaIn: {
-      /**
-       * X
-       * @description from the left
-       * @example 90
-       */
-      x: number;
-      /**
-       * Y
-       * @description from above
-       * @example 130
-       */
-      y: number;
-      /**
-       * Width
-       * @description in pixels
-       * @example 420
-       */
-      width: number;
-      /**
-       * Height
-       * @description in pixels
-       * @example 260
-       */
-      height: number;
-    };
-    /**
-     * ArrivalOut
-     * @description How the message arrives: where pictures show (a page of its own, where it has HTML), and where they don't.
-     */
-    ArrivalOut: {
-      /**
-       * Has Page
-       * @description whether there is a page to look at
-       * @example true
-       */
-      has_page: boolean;
-      /**
-       * Version
-       * @description Of the message as it would be written now.
-       * @example 0.0.420.260
-       */
-      version: string;
-      /**
-       * Plain
-       * @description its words where no HTML is shown
-       * @example Good morning
-       */
-      plain: string;
-      /**
-       * Listed
-       * @description what hangs on it where pictures show
-       * @example []
-       */
-      listed: components["schemas"]["AttachmentOut"][];
-      /**
-       * Listed Plain
-       * @description what hangs on it where they don't
-       * @example []
-       */
-      listed_plain: components["schemas"]["AttachmentOut"][];
-    };
-    /**
-     * AttachmentOut
-     * @description Something that hangs on a message; `bytes` as it is written, encoded.
-     */
-    AttachmentOut: {
-      /**
-       * Member
-       * @description the part of the file that holds it
-       * @example word/media/image1.png
-       */
-      member: string;
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-      /**
-       * Type
-       * @description what kind it is
-       * @example image/png
-       */
-      type: string;
-      /**
-       * Bytes
-       * @description a weight in bytes
-       * @example 48213
-       */
-      bytes: number;
-    };
-    /**
-     * BenchOut
-     * @description Everything that lies on the bench: the newest clipping, those in the current destination, how many hang in all.
-     */
-    BenchOut: {
-      /**
-       * @description the clipping that came last; null for none
-       * @example null
-       */
-      newest: components["schemas"]["ClippingOut"] | null;
-      /**
-       * Placed
-       * @description the clippings that stand in the shown file
-       * @example []
-       */
-      placed: components["schemas"]["ClippingOut"][];
-      /**
-       * Count
-       * @description how many there are in all
-       * @example 12
-       */
-      count: number;
-      /**
-       * @description an opened file
-       * @example null
-       */
-      destination: components["schemas"]["DestinationOut"] | null;
-      /**
-       * Undo
-       * @description what undo would take back; null for nothing
-       * @example Crop Tide board
-       */
-      undo: string | null;
-      /**
-       * Redo
-       * @description what redo would do; null for nothing
-       * @example null
-       */
-      redo: string | null;
-      /**
-       * Examples
-       * @description The made-up files to try things on, by name.
-       * @example [
-       *       "Crew handbook.docx"
-       *     ]
-       */
-      examples: string[];
-    };
-    /**
-     * BlockOut
-     * @description A paragraph, table or control; `spots` lie after it.
-     */
-    BlockOut: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Kind
-       * @description which kind it is
-       * @example region
-       */
-      kind: string;
-      /**
-       * Level
-       * @description of a heading, from 1; 0 for none
-       * @example 0
-       */
-      level: number;
-      /**
-       * Text
-       * @description its words
-       * @example Low water at nine
-       */
-      text: string;
-      /**
-       * Section
-       * @description the section that it lies in, counted from 0
-       * @example 0
-       */
-      section: number;
-      /**
-       * Pictures
-       * @description pictures that stand in it already
-       * @example []
-       */
-      pictures: components["schemas"]["ShownPictureOut"][];
-      /**
-       * Rows
-       * @description its rows
-       * @example []
-       */
-      rows: components["schemas"]["CellOut"][][];
-      /**
-       * @description what is in it
-       * @example null
-       */
-      content: components["schemas"]["ContainerOut"] | null;
-      /**
-       * Spots
-       * @description ids of places
-       * @example [
-       *       "b.0"
-       *     ]
-       */
-      spots: string[];
-    };
-    /**
-     * BoundOut
-     * @description What a clipping was fitted into where it stands, and how its width was found there.
-     *
-     *     For measures that follow the pointer while a crop is pulled; those of the clipping as it is are its own.
-     */
-    BoundOut: {
-      /**
-       * Width Emu
-       * @description in EMU; 914 400 are an inch
-       * @example 5760720
-       */
-      width_emu: number;
-      /**
-       * Height Emu
-       * @description in EMU; 914 400 are an inch
-       * @example 2880000
-       */
-      height_emu: number;
-      /**
-       * Rule
-       * @description how its width was found: fit, fill or given
-       * @example fit
-       * @enum {string}
-       */
-      rule: "fit" | "fill" | "given";
-    };
-    /**
-     * BoxOut
-     * @description What stands on a sheet already, from its corner. `member` is a picture's that can be shown.
-     */
-    BoxOut: {
-      /**
-       * Kind
-       * @description which kind it is
-       * @example region
-       */
-      kind: string;
-      /**
-       * X Emu
-       * @description from the left, in EMU
-       * @example 0
-       */
-      x_emu: number;
-      /**
-       * Y Emu
-       * @description from above, in EMU
-       * @example 0
-       */
-      y_emu: number;
-      /**
-       * Width Emu
-       * @description in EMU; 914 400 are an inch
-       * @example 5760720
-       */
-      width_emu: number;
-      /**
-       * Height Emu
-       * @description in EMU; 914 400 are an inch
-       * @example 2880000
-       */
-      height_emu: number;
-      /**
-       * Member
-       * @description the part of the file that holds it
-       * @example word/media/image1.png
-       */
-      member: string | null;
-      /**
-       * @description what is shown of it; the rest is hidden
-       * @example {
-       *       "x": 0,
-       *       "y": 0,
-       *       "width": 420,
-       *       "height": 260
-       *     }
-       */
-      crop: components["schemas"]["CropWire"];
-      /**
-       * Description
-       * @description the alternative text
-       * @example Tide board, outer quay
-       */
-      description: string;
-    };
-    /**
-     * BytesOut
-     * @description A number of bytes.
-     */
-    BytesOut: {
-      /**
-       * Bytes
-       * @description a weight in bytes
-       * @example 48213
-       */
-      bytes: number;
-    };
-    /**
-     * CellOut
-     * @description A table cell.
-     */
-    CellOut: {
-      /**
-       * Column Span
-       * @description over how many columns it goes
-       * @example 1
-       */
-      column_span: number;
-      /**
-       * Row Span
-       * @description over how many rows it goes
-       * @example 1
-       */
-      row_span: number;
-      /**
-       * Width Emu
-       * @description in EMU; 914 400 are an inch
-       * @example 5760720
-       */
-      width_emu: number;
-      /**
-       * @description what is in the cell
-       * @example {
-       *       "spots": [],
-       *       "blocks": []
-       *     }
-       */
-      content: components["schemas"]["ContainerOut"];
-    };
-    /**
-     * ChoiceOut
-     * @description One of the values of an option.
-     */
-    ChoiceOut: {
-      /**
-       * Value
-       * @description what is chosen
-       * @example ink
-       */
-      value: string;
-      /**
-       * Label
-       * @description what it is called
-       * @example Crew handbook
-       */
-      label: string;
-      /**
-       * Colour
-       * @description a colour's name, or its sRGB value
-       * @example ink
-       */
-      colour?: string | null;
-    };
-    /**
-     * ClippingOut
-     * @description A clipping on the rack. `version` changes whenever its picture does.
-     */
-    ClippingOut: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Frame
-       * @description the id of a frozen screen
-       * @example a1b2c3d4e5f6
-       */
-      frame: string;
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-      /**
-       * Kind
-       * @description which kind it is
-       * @example region
-       */
-      kind: string;
-      /**
-       * Window
-       * @description a window's id or title; null for none
-       * @example tide
-       */
-      window: string | null;
-      /**
-       * @description a rectangle of the frame, in its pixels
-       * @example {
-       *       "x": 90,
-       *       "y": 130,
-       *       "width": 420,
-       *       "height": 260
-       *     }
-       */
-      area: components["schemas"]["RectWire"];
-      /**
-       * @description what is shown of it; the rest is hidden
-       * @example {
-       *       "x": 0,
-       *       "y": 0,
-       *       "width": 420,
-       *       "height": 260
-       *     }
-       */
-      crop: components["schemas"]["RectWire"];
-      /**
-       * Scale Factor
-       * @description pixels of the screen for each CSS pixel
-       * @example 1.5
-       */
-      scale_factor: number;
-      /**
-       * Taken At
-       * @description when, in UTC
-       * @example 2026-03-12T12:00:00.000000+00:00
-       */
-      taken_at: string;
-      /**
-       * Version
-       * @description changes whenever what it shows does
-       * @example 0.0.420.260
-       */
-      version: string;
-      /**
-       * Places
-       * @description in how many places it stands
-       * @example 1
-       */
-      places: number;
-      /**
-       * Has Pointer
-       * @description whether it came with the mouse pointer
-       * @example true
-       */
-      has_pointer: boolean;
-      /**
-       * @description The pointer's tip in the area's pixels; null while hidden.
-       * @example false
-       */
-      pointer: components["schemas"]["PointIn"] | null;
-      /**
-       * @description Where the tip lies on the pointer's own picture.
-       * @example null
-       */
-      pointer_hot: components["schemas"]["PointIn"] | null;
-      /**
-       * @description Width and height of its whole area as it is turned: what the mat shows and the crop lies on.
-       * @example {
-       *       "width": 420,
-       *       "height": 260
-       *     }
-       */
-      base: components["schemas"]["SizeOut"];
-      /**
-       * @description Pixels of the finished picture at natural size.
-       * @example {
-       *       "width": 420,
-       *       "height": 260
-       *     }
-       */
-      outer: components["schemas"]["SizeOut"];
-      /**
-       * Is Turned
-       * @description whether it is turned or mirrored
-       * @example false
-       */
-      is_turned: boolean;
-      /**
-       * Held Back
-       * @description Words from the window's title that stay here until they are allowed to leave.
-       * @example null
-       */
-      held_back: string | null;
-    };
-    /**
-     * ConsentIn
-     * @description Whether words from the window's title may leave.
-     */
-    ConsentIn: {
-      /**
-       * Allowed
-       * @description whether words from the window's title may leave
-       * @example true
-       */
-      allowed: boolean;
-    };
-    /**
-     * ContainerOut
-     * @description What a body, a cell or a control holds; `spots` lie before the first block.
-     */
-    ContainerOut: {
-      /**
-       * Spots
-       * @description ids of places
-       * @example [
-       *       "b.0"
-       *     ]
-       */
-      spots: string[];
-      /**
-       * Blocks
-       * @description what stands in it, in order
-       * @example []
-       */
-      blocks: components["schemas"]["BlockOut"][];
-    };
-    /**
-     * CropEdit
-     * @description Crop, in the pixels of the turned area.
-     */
-    CropEdit: {
-      /**
-       * @description which edit this is (enum property replaced by openapi-typescript)
-       * @enum {string}
-       */
-      do: "crop";
-      /**
-       * @description what is shown of it; the rest is hidden
-       * @example {
-       *       "x": 0,
-       *       "y": 0,
-       *       "width": 420,
-       *       "height": 260
-       *     }
-       */
-      crop: components["schemas"]["RectWire"];
-    };
-    /**
-     * CropWire
-     * @description What is hidden of a picture at each side, as shares of the whole.
-     */
-    CropWire: {
-      /**
-       * Left
-       * @description hidden at this side, as a share
-       * @default 0
-       * @example 0
-       */
-      left: number;
-      /**
-       * Top
-       * @description at the upper side
-       * @default 0
-       * @example 0
-       */
-      top: number;
-      /**
-       * Right
-       * @description at the right side
-       * @default 0
-       * @example 0
-       */
-      right: number;
-      /**
-       * Bottom
-       * @description at the lower side
-       * @default 0
-       * @example 0
-       */
-      bottom: number;
-    };
-    /**
-     * DeriveEdit
-     * @description Set something that follows from the anchors, such as the angle of a line.
-     */
-    DeriveEdit: {
-      /**
-       * @description which edit this is (enum property replaced by openapi-typescript)
-       * @enum {string}
-       */
-      do: "derive";
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-      /**
-       * Value
-       * @description the value
-       * @example 9
-       */
-      value: number;
-    };
-    /**
-     * DerivedOut
-     * @description Something that can be typed instead of drawn.
-     */
-    DerivedOut: {
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-      /**
-       * Label
-       * @description what it is called
-       * @example Crew handbook
-       */
-      label: string;
-      /**
-       * Unit
-       * @description what it is counted in
-       * @example pt
-       */
-      unit: string;
-    };
-    /**
-     * DestinationIn
-     * @description Which destination to work on.
-     */
-    DestinationIn: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string | null;
-    };
-    /**
-     * DestinationOut
-     * @description The document that is worked on.
-     */
-    DestinationOut: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-      /**
-       * Limit Bytes
-       * @description what it may weigh; null for no limit
-       * @example 2000000
-       */
-      limit_bytes: number | null;
-      /**
-       * View
-       * @description how its places are shown: galley, grid or message
-       * @example galley
-       * @enum {string}
-       */
-      view: "galley" | "grid" | "message";
-      /**
-       * Follows
-       * @description Where it lies on this computer; null where that is not known.
-       * @example paragraph
-       */
-      follows: string | null;
-      /**
-       * Version
-       * @description Changes whenever the file itself does: a newer version of it, or another text of a new message.
-       * @example 0.0.420.260
-       */
-      version: string;
-      /**
-       * @description the place that waits for a clipping; null for none
-       * @example null
-       */
-      spot: components["schemas"]["SpotOut"] | null;
-      /**
-       * Placements
-       * @description the clippings that stand in it
-       * @example []
-       */
-      placements: components["schemas"]["PlacementOut"][];
-    };
-    /**
-     * DoorOut
-     * @description Something that would make small text larger, and how large. What it does stands in the field of its name.
-     */
-    DoorOut: {
-      /**
-       * Name
-       * @description which door: crop, place, natural or file
-       * @example crop
-       * @enum {string}
-       */
-      name: "crop" | "place" | "natural" | "file";
-      /**
-       * Text Pt
-       * @description how large the smallest text is there, in points
-       * @example 6.1
-       */
-      text_pt: number;
-      /**
-       * @description what is shown of it; the rest is hidden
-       * @example {
-       *       "x": 0,
-       *       "y": 0,
-       *       "width": 420,
-       *       "height": 260
-       *     }
-       */
-      crop?: components["schemas"]["RectWire"] | null;
-      /**
-       * Spot
-       * @description the id of a place
-       * @example b.24
-       */
-      spot?: string | null;
-      /**
-       * Spot Text
-       * @description what stands before the place
-       * @default
-       * @example 4.2 Low water at the outer quay
-       */
-      spot_text: string;
-      /**
-       * Width Emu
-       * @description in EMU; 914 400 are an inch
-       * @example 5760720
-       */
-      width_emu?: number | null;
-    };
-    /**
-     * EarlierOut
-     * @description An earlier version of the same file in which clippings stand; `same` when its bytes are the very same.
-     */
-    EarlierOut: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-      /**
-       * Places
-       * @description in how many places it stands
-       * @example 1
-       */
-      places: number;
-      /**
-       * Same
-       * @description whether it is this very file
-       * @example false
-       */
-      same: boolean;
-    };
-    /**
-     * EdgeEdit
-     * @description Set edge and shadow.
-     */
-    EdgeEdit: {
-      /**
-       * @description which edit this is (enum property replaced by openapi-typescript)
-       * @enum {string}
-       */
-      do: "edge";
-      /**
-       * @description the line round it and its shadow
-       * @example {
-       *       "weight_pt": 0,
-       *       "colour": "ink",
-       *       "dash": "solid",
-       *       "shadow_pt": 0
-       *     }
-       */
-      edge: components["schemas"]["EdgeWire"];
-    };
-    /**
-     * EdgeWire
-     * @description A line round the picture and its shadow, in points at the placed size.
-     */
-    EdgeWire: {
-      /**
-       * Weight Pt
-       * @description how thick, in points
-       * @default 0
-       * @example 1
-       */
-      weight_pt: number;
-      /**
-       * Colour
-       * @description a colour's name, or its sRGB value
-       * @default ink
-       * @example ink
-       */
-      colour: string;
-      /**
-       * Dash
-       * @description solid, dashed or dotted
-       * @default solid
-       * @example solid
-       */
-      dash: string;
-      /**
-       * Shadow Pt
-       * @description how far its shadow falls, in points
-       * @default 0
-       * @example 0
-       */
-      shadow_pt: number;
-    };
-    /**
-     * EditIn
-     * @description One change, made on a version; another version now means that somebody else was quicker.
-     */
-    EditIn: {
-      /**
-       * Version
-       * @description changes whenever what it shows does
-       * @example 0.0.420.260
-       */
-      version: string;
-      /**
-       * Edit
-       * @description what is done
-       * @example {
-       *       "do": "move",
-       *       "ids": [
-       *         "m1"
-       *       ],
-       *       "dx": 12,
-       *       "dy": -4
-       *     }
-       */
-      edit:
-        | components["schemas"]["AddEdit"]
-        | components["schemas"]["RestyleEdit"]
-        | components["schemas"]["MoveEdit"]
-        | components["schemas"]["ReshapeEdit"]
-        | components["schemas"]["DeriveEdit"]
-        | components["schemas"]["RemoveEdit"]
-        | components["schemas"]["OrderEdit"]
-        | components["schemas"]["LayEdit"]
-        | components["schemas"]["CropEdit"]
-        | components["schemas"]["TurnEdit"]
-        | components["schemas"]["TonesEdit"]
-        | components["schemas"]["RoomEdit"]
-        | components["schemas"]["EdgeEdit"]
-        | components["schemas"]["ScaleEdit"];
-    };
-    /**
-     * ExampleIn
-     * @description Which of the made-up files to open.
-     */
-    ExampleIn: {
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-    };
-    /**
-     * FieldOut
-     * @description A header field that a reader shows.
-     */
-    FieldOut: {
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-      /**
-       * Value
-       * @description what the field says
-       * @example Tide table
-       */
-      value: string;
-    };
-    /**
-     * FixedKeyOut
-     * @description A key that always means the same.
-     */
-    FixedKeyOut: {
-      /**
-       * Where
-       * @description in which room
-       * @example Take
-       */
-      where: string;
-      /**
-       * Key
-       * @description the key; null for none
-       * @example F
-       */
-      key: string;
-      /**
-       * Does
-       * @description what it does
-       * @example freeze the screen
-       */
-      does: string;
-    };
-    /**
-     * FoundCellOut
-     * @description A cell that was found: its sheet's number, its row and column.
-     */
-    FoundCellOut: {
-      /**
-       * Sheet
-       * @description a sheet, counted from 0
-       * @example 0
-       */
-      sheet: number;
-      /**
-       * Row
-       * @description a row, counted from 0
-       * @example 4
-       */
-      row: number;
-      /**
-       * Column
-       * @description a column, counted from 0
-       * @example 1
-       */
-      column: number;
-    };
-    /**
-     * FrameOut
-     * @description A frozen screen.
-     */
-    FrameOut: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Source
-       * @description where pictures are taken from
-       * @example desk
-       */
-      source: string;
-      /**
-       * Width
-       * @description in pixels
-       * @example 420
-       */
-      width: number;
-      /**
-       * Height
-       * @description in pixels
-       * @example 260
-       */
-      height: number;
-      /**
-       * Scale Factor
-       * @description pixels of the screen for each CSS pixel
-       * @example 1.5
-       */
-      scale_factor: number;
-      /**
-       * Monitors
-       * @description the monitors, where they stand
-       * @example []
-       */
-      monitors: components["schemas"]["MonitorOut"][];
-      /**
-       * Windows
-       * @description the open windows
-       * @example []
-       */
-      windows: components["schemas"]["WindowBoxOut"][];
-      /**
-       * @description where the pointer's tip is; null for nowhere
-       * @example null
-       */
-      pointer: components["schemas"]["PointIn"] | null;
-      /**
-       * Has Pointer
-       * @description whether it came with the mouse pointer
-       * @example true
-       */
-      has_pointer: boolean;
-      /**
-       * Taken At
-       * @description when, in UTC
-       * @example 2026-03-12T12:00:00.000000+00:00
-       */
-      taken_at: string;
-    };
-    /**
-     * FreezeIn
-     * @description Freeze; `pointer` is where the mouse pointer is, where the source is handled from the page.
-     */
-    FreezeIn: {
-      /**
-       * @description where the pointer is; null for unknown
-       * @example null
-       */
-      pointer?: components["schemas"]["PointIn"] | null;
-    };
-    /**
-     * GridCellOut
-     * @description A cell that shows something.
-     */
-    GridCellOut: {
-      /**
-       * Row
-       * @description a row, counted from 0
-       * @example 4
-       */
-      row: number;
-      /**
-       * Column
-       * @description a column, counted from 0
-       * @example 1
-       */
-      column: number;
-      /**
-       * Text
-       * @description its words
-       * @example Low water at nine
-       */
-      text: string;
-      /**
-       * Is Number
-       * @description whether the cell holds a number
-       * @example true
-       */
-      is_number: boolean;
-    };
-    /**
-     * GridOut
-     * @description A spreadsheet's sheets, in the order of their tabs.
-     */
-    GridOut: {
-      /**
-       * Sheets
-       * @description its sheets in order
-       * @example []
-       */
-      sheets: components["schemas"]["SheetOfGridOut"][];
-    };
-    /**
-     * HandoverOut
-     * @description Something that left; the very bytes are at `/handovers/{id}/file`.
-     */
-    HandoverOut: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-      /**
-       * Bytes
-       * @description a weight in bytes
-       * @example 48213
-       */
-      bytes: number;
-      /**
-       * What
-       * @description what it was
-       * @example document
-       */
-      what: string;
-      /**
-       * Made At
-       * @description when, in UTC
-       * @example 2026-03-12T12:00:00.000000+00:00
-       */
-      made_at: string;
-    };
-    /**
-     * JobOut
-     * @description Long work that has begun; its events are at `/jobs/{id}/events`.
-     */
-    JobOut: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-    };
-    /**
-     * JoinIn
-     * @description Clippings to join into one.
-     */
-    JoinIn: {
-      /**
-       * Clippings
-       * @description ids of clippings
-       * @example [
-       *       "5f0c8a2be914"
-       *     ]
-       */
-      clippings: string[];
-      /**
-       * Stacked
-       * @description below each other, not beside
-       * @default false
-       * @example true
-       */
-      stacked: boolean;
-    };
-    /**
-     * KindOut
-     * @description A kind of mark.
-     */
-    KindOut: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-      /**
-       * Gesture
-       * @description how it is drawn
-       * @example drag
-       * @enum {string}
-       */
-      gesture: "drag" | "box" | "click" | "stroke";
-      /**
-       * Options
-       * @description its options, with their bounds
-       * @example []
-       */
-      options: components["schemas"]["OptionOut"][];
-      /**
-       * Derived
-       * @description what follows from its anchors
-       * @example []
-       */
-      derived: components["schemas"]["DerivedOut"][];
-    };
-    /**
-     * KindsOut
-     * @description All kinds of mark, with the palette.
-     */
-    KindsOut: {
-      /**
-       * Kinds
-       * @description every kind of mark
-       * @example []
-       */
-      kinds: components["schemas"]["KindOut"][];
-      /**
-       * Colours
-       * @description every colour that marks have
-       * @example []
-       */
-      colours: components["schemas"]["ChoiceOut"][];
-    };
-    /**
-     * LastAreaOut
-     * @description The last cut, found again on a frame; `note` says what is not as it was.
-     */
-    LastAreaOut: {
-      /**
-       * Kind
-       * @description which kind it is
-       * @example region
-       * @enum {string}
-       */
-      kind: "region" | "window" | "pane" | "freehand" | "screen" | "long-page";
-      /**
-       * @description a rectangle of the frame, in its pixels
-       * @example {
-       *       "x": 90,
-       *       "y": 130,
-       *       "width": 420,
-       *       "height": 260
-       *     }
-       */
-      area: components["schemas"]["RectWire"];
-      /**
-       * Outline
-       * @description the points of a freehand outline; null for none
-       * @example null
-       */
-      outline: [number, number][] | null;
-      /**
-       * Window
-       * @description a window's id or title; null for none
-       * @example tide
-       */
-      window: string | null;
-      /**
-       * Content Only
-       * @description without the bars and frame of the window
-       * @example false
-       */
-      content_only: boolean;
-      /**
-       * Note
-       * @description what should be known about it; null for nothing
-       * @example null
-       */
-      note: string | null;
-    };
-    /**
-     * LayEdit
-     * @description Lay another clipping on this one, its left upper corner at a point.
-     */
-    LayEdit: {
-      /**
-       * @description which edit this is (enum property replaced by openapi-typescript)
-       * @enum {string}
-       */
-      do: "lay";
-      /**
-       * Clipping
-       * @description the id of a clipping
-       * @example 5f0c8a2be914
-       */
-      clipping: string;
-      /**
-       * At
-       * @description a point in clipping pixels
-       * @example [
-       *       40,
-       *       60
-       *     ]
-       */
-      at: [number, number];
-    };
-    /**
-     * LayoutIn
-     * @description What changes about how a picture stands; what is left out stays. A margin is "3 mm", or "usual".
-     */
-    LayoutIn: {
-      /**
-       * Stand
-       * @description how it stands there
-       * @example lines
-       */
-      stand?:
-        | (
-            | "lines"
-            | "word"
-            | "text-left"
-            | "text-right"
-            | "under"
-            | "hangs"
-            | "stretches"
-            | "stays"
-            | "in-body"
-            | "attached"
-            | "both"
-          )
-        | null;
-      /**
-       * Align
-       * @description at which side of its place it stands
-       * @example centre
-       */
-      align?: ("left" | "centre" | "right") | null;
-      /**
-       * Margin
-       * @description round it, with its unit; "usual" for that of the place
-       * @example 3 mm
-       */
-      margin?: string | null;
-      /**
-       * Caption
-       * @description what follows the number of its caption; empty for none
-       * @example Depth at berth 4
-       */
-      caption?: string | null;
-      /**
-       * Caption Above
-       * @description whether the caption stands above the picture
-       * @example false
-       */
-      caption_above?: boolean | null;
-      /**
-       * Legend
-       * @description whether its pennants' lines follow as a list
-       * @example false
-       */
-      legend?: boolean | null;
-      /**
-       * Beside
-       * @description a line of text beside the picture; empty for none
-       * @example Read at 09.15
-       */
-      beside?: string | null;
-      /**
-       * Along Outline
-       * @description whether text runs along a freehand outline
-       * @example false
-       */
-      along_outline?: boolean | null;
-      /**
-       * Grows Row
-       * @description whether its row is made as high as it is
-       * @example false
-       */
-      grows_row?: boolean | null;
-    };
-    /**
-     * LayoutOut
-     * @description How a picture stands in its place, and what stands with it.
-     */
-    LayoutOut: {
-      /**
-       * Stand
-       * @description how it stands there
-       * @example lines
-       * @enum {string}
-       */
-      stand:
-        | "lines"
-        | "word"
-        | "text-left"
-        | "text-right"
-        | "under"
-        | "hangs"
-        | "stretches"
-        | "stays"
-        | "in-body"
-        | "attached"
-        | "both";
-      /**
-       * Align
-       * @description at which side of its place it stands
-       * @example centre
-       * @enum {string}
-       */
-      align: "left" | "centre" | "right";
-      /**
-       * Margin Emu
-       * @description Null for the usual one of its place.
-       * @example null
-       */
-      margin_emu: number | null;
-      /**
-       * Caption
-       * @description what follows the number of its caption; empty for none
-       * @example Depth at berth 4
-       */
-      caption: string;
-      /**
-       * Caption Above
-       * @description whether the caption stands above the picture
-       * @example false
-       */
-      caption_above: boolean;
-      /**
-       * Legend
-       * @description whether its pennants' lines follow as a list
-       * @example false
-       */
-      legend: boolean;
-      /**
-       * Beside
-       * @description a line of text beside the picture; empty for none
-       * @example Read at 09.15
-       */
-      beside: string;
-      /**
-       * Along Outline
-       * @description whether text runs along a freehand outline
-       * @example false
-       */
-      along_outline: boolean;
-      /**
-       * Grows Row
-       * @description whether its row is made as high as it is
-       * @example false
-       */
-      grows_row: boolean;
-    };
-    /**
-     * LegendLineOut
-     * @description A pennant and what it says.
-     */
-    LegendLineOut: {
-      /**
-       * Label
-       * @description what it is called
-       * @example Crew handbook
-       */
-      label: string;
-      /**
-       * Text
-       * @description its words
-       * @example Low water at nine
-       */
-      text: string;
-    };
-    /**
-     * LegendOut
-     * @description A pennant's sign and what it says.
-     */
-    LegendOut: {
-      /**
-       * Label
-       * @description what it is called
-       * @example Crew handbook
-       */
-      label: string;
-      /**
-       * Text
-       * @description its words
-       * @example Low water at nine
-       */
-      text: string;
-    };
-    /**
-     * LetterWire
-     * @description What a new message says.
-     */
-    LetterWire: {
-      /**
-       * Sender
-       * @description the user's own address
-       * @default
-       * @example watch@quillhaven.example
-       */
-      sender: string;
-      /**
-       * To
-       * @description who gets it
-       * @default
-       * @example harbour@quillhaven.example
-       */
-      to: string;
-      /**
-       * Cc
-       * @description who gets a copy
-       * @default
-       * @example crew@quillhaven.example
-       */
-      cc: string;
-      /**
-       * Subject
-       * @description what it is about
-       * @default
-       * @example Tide table
-       */
-      subject: string;
-      /**
-       * Text
-       * @description its words
-       * @default
-       * @example Low water at nine
-       */
-      text: string;
-    };
-    /**
-     * LimitIn
-     * @description A limit as people write it; null for none.
-     */
-    LimitIn: {
-      /**
-       * Limit
-       * @description what it may weigh, with its unit; null for no limit
-       * @example 2 MB
-       */
-      limit: string | null;
-    };
-    /**
-     * LiveViewOut
-     * @description What a source shows now, windows from bottom to top.
-     */
-    LiveViewOut: {
-      /**
-       * Width
-       * @description in pixels
-       * @example 420
-       */
-      width: number;
-      /**
-       * Height
-       * @description in pixels
-       * @example 260
-       */
-      height: number;
-      /**
-       * Monitors
-       * @description the monitors, where they stand
-       * @example []
-       */
-      monitors: components["schemas"]["MonitorOut"][];
-      /**
-       * Ground Version
-       * @description changes whenever the picture under all windows does
-       * @example 7d1f
-       */
-      ground_version: string;
-      /**
-       * Windows
-       * @description the open windows
-       * @example []
-       */
-      windows: components["schemas"]["LiveWindowOut"][];
-      /**
-       * @description the menu that is open; null for none
-       * @example null
-       */
-      menu: components["schemas"]["OpenMenuOut"] | null;
-    };
-    /**
-     * LiveWindowOut
-     * @description A window as it is seen live.
-     */
-    LiveWindowOut: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Title
-       * @description a short name
-       * @example Tide board, outer quay
-       */
-      title: string;
-      /**
-       * @description a rectangle in pixels of the screen
-       * @example {
-       *       "x": 60,
-       *       "y": 40,
-       *       "width": 640,
-       *       "height": 420
-       *     }
-       */
-      box: components["schemas"]["ScreenBoxOut"];
-      /**
-       * @description where its content is, without its frame
-       * @example {
-       *       "x": 62,
-       *       "y": 70,
-       *       "width": 636,
-       *       "height": 388
-       *     }
-       */
-      content: components["schemas"]["ScreenBoxOut"];
-      /**
-       * Depth
-       * @description 0 is the window at the top
-       * @example 0
-       */
-      depth: number;
-      /**
-       * Version
-       * @description changes whenever what it shows does
-       * @example 0.0.420.260
-       */
-      version: string;
-      /**
-       * Can Scroll
-       * @description whether its content scrolls
-       * @example true
-       */
-      can_scroll: boolean;
-      /**
-       * Scrolled Px
-       * @description how far it is scrolled
-       * @example 0
-       */
-      scrolled_px: number;
-      /**
-       * Most Px
-       * @description how far it scrolls
-       * @example 1800
-       */
-      most_px: number;
-      /**
-       * Menus
-       * @description the heads of its menus
-       * @example []
-       */
-      menus: components["schemas"]["MenuHeadOut"][];
-    };
-    /**
-     * LongPageIn
-     * @description A page that somebody scrolls by hand; `area` is a strip on a screen that the server itself takes.
-     */
-    LongPageIn: {
-      /**
-       * Source
-       * @description where pictures are taken from
-       * @example desk
-       */
-      source: string;
-      /**
-       * Title
-       * @description a short name
-       * @example Tide board, outer quay
-       */
-      title: string;
-      /**
-       * Scale Factor
-       * @description pixels of the screen for each CSS pixel
-       * @example 1.5
-       */
-      scale_factor: number;
-      /**
-       * @description a rectangle of the frame, in its pixels
-       * @example {
-       *       "x": 90,
-       *       "y": 130,
-       *       "width": 420,
-       *       "height": 260
-       *     }
-       */
-      area?: components["schemas"]["RectWire"] | null;
-    };
-    /**
-     * LongPageOut
-     * @description How far a long page has come. `joined`: first, new, same or full.
-     */
-    LongPageOut: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Height
-       * @description in pixels
-       * @example 260
-       */
-      height: number;
-      /**
-       * Joined
-       * @description what became of the strip: first, new, same or full
-       * @example new
-       */
-      joined?: ("first" | "new" | "same" | "full") | null;
-    };
-    /**
-     * LostOut
-     * @description A clipping whose place is lost, and the text that it stood after.
-     */
-    LostOut: {
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-      /**
-       * After Text
-       * @description the text of the paragraph before the place
-       * @example Keep clear of the crane
-       */
-      after_text: string;
-    };
-    /**
-     * MadeOut
-     * @description New clippings.
-     */
-    MadeOut: {
-      /**
-       * Clippings
-       * @description ids of clippings
-       * @example [
-       *       "5f0c8a2be914"
-       *     ]
-       */
-      clippings: string[];
-    };
-    /**
-     * MarkIn
-     * @description A mark to make; options left out are those of the last one of its kind.
-     */
-    MarkIn: {
-      /**
-       * Id
-       * @description One that the caller made, so that a repeated request can be told.
-       * @example 5f0c8a2be914
-       */
-      id?: string | null;
-      /**
-       * Kind
-       * @description which kind it is
-       * @example region
-       */
-      kind: string;
-      /**
-       * Points
-       * @description anchors in clipping pixels
-       * @example [
-       *       [
-       *         10,
-       *         10
-       *       ],
-       *       [
-       *         60,
-       *         50
-       *       ]
-       *     ]
-       */
-      points: [number, number][];
-      /**
-       * Options
-       * @description its options by name
-       * @example {
-       *       "size_pt": 9
-       *     }
-       */
-      options?: {
-        [key: string]: boolean | number | string;
-      };
-      /**
-       * Pressures
-       * @description how hard the pen was pressed at each point, 0 to 1
-       * @example []
-       */
-      pressures?: number[];
-    };
-    /**
-     * MarkOut
-     * @description A mark as it is drawn. `touch` is where it can be taken hold of, `box` all that it covers, both in clipping pixels.
-     */
-    MarkOut: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Kind
-       * @description which kind it is
-       * @example region
-       */
-      kind: string;
-      /**
-       * Svg
-       * @description Its drawing in clipping pixels: the very text that leaves as pixels.
-       * @example <path/>
-       */
-      svg: string;
-      /**
-       * Points
-       * @description anchors in clipping pixels
-       * @example [
-       *       [
-       *         10,
-       *         10
-       *       ],
-       *       [
-       *         60,
-       *         50
-       *       ]
-       *     ]
-       */
-      points: [number, number][];
-      /**
-       * Options
-       * @description its options by name
-       * @example {
-       *       "size_pt": 9
-       *     }
-       */
-      options: {
-        [key: string]: boolean | number | string;
-      };
-      /**
-       * Touch
-       * @description points along which it is taken hold of
-       * @example []
-       */
-      touch: [number, number][];
-      /**
-       * Touch Closed
-       * @description whether those go round
-       * @example false
-       */
-      touch_closed: boolean;
-      /**
-       * Box
-       * @description left, top, right and bottom in clipping pixels
-       * @example [
-       *       10,
-       *       10,
-       *       60,
-       *       50
-       *     ]
-       */
-      box: [number, number, number, number];
-      /**
-       * Number
-       * @description its number in its row; null for none
-       * @example 1
-       */
-      number: number;
-      /**
-       * Says
-       * @description the text on it; empty for none
-       * @example
-       */
-      says: string;
-      /**
-       * Missing
-       * @description Signs that the typeface lacks.
-       * @example
-       */
-      missing: string;
-      /**
-       * Derived
-       * @description what follows from its anchors, by name
-       * @example {}
-       */
-      derived: {
-        [key: string]: number;
-      };
-      /**
-       * Picture
-       * @description Of a clipping that is laid on: its version.
-       * @example null
-       */
-      picture: string | null;
-    };
-    /**
-     * MenuHeadOut
-     * @description The word that opens a menu.
-     */
-    MenuHeadOut: {
-      /**
-       * Title
-       * @description a short name
-       * @example Tide board, outer quay
-       */
-      title: string;
-      /**
-       * @description a rectangle in pixels of the screen
-       * @example {
-       *       "x": 60,
-       *       "y": 40,
-       *       "width": 640,
-       *       "height": 420
-       *     }
-       */
-      box: components["schemas"]["ScreenBoxOut"];
-    };
-    /**
-     * MenuIn
-     * @description The menu to open; null closes the open one.
-     */
-    MenuIn: {
-      /**
-       * Title
-       * @description a short name
-       * @example Tide board, outer quay
-       */
-      title: string | null;
-    };
-    /**
-     * MessageOut
-     * @description A message beside its text: header fields, what hangs on it, whether its body can show pictures.
-     */
-    MessageOut: {
-      /**
-       * Fields
-       * @description the header fields, in their order
-       * @example []
-       */
-      fields: components["schemas"]["FieldOut"][];
-      /**
-       * Attachments
-       * @description what hangs on the message
-       * @example []
-       */
-      attachments: components["schemas"]["AttachmentOut"][];
-      /**
-       * Takes Pictures
-       * @description whether its body can show pictures
-       * @example true
-       */
-      takes_pictures: boolean;
-      /**
-       * Sealed
-       * @description A mail server signed its body (DKIM), which a change makes invalid.
-       * @example false
-       */
-      sealed: boolean;
-      /**
-       * @description What a new message says; null for one that came from outside, whose words stay as they are.
-       * @example null
-       */
-      letter: components["schemas"]["LetterWire"] | null;
-    };
-    /**
-     * MonitorOut
-     * @description A monitor and where its pixels lie.
-     */
-    MonitorOut: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-      /**
-       * @description a rectangle in pixels of the screen
-       * @example {
-       *       "x": 60,
-       *       "y": 40,
-       *       "width": 640,
-       *       "height": 420
-       *     }
-       */
-      box: components["schemas"]["ScreenBoxOut"];
-      /**
-       * Scale Factor
-       * @description pixels of the screen for each CSS pixel
-       * @example 1.5
-       */
-      scale_factor: number;
-    };
-    /**
-     * MoveEdit
-     * @description Move marks, in clipping pixels.
-     */
-    MoveEdit: {
-      /**
-       * @description which edit this is (enum property replaced by openapi-typescript)
-       * @enum {string}
-       */
-      do: "move";
-      /**
-       * Ids
-       * @description what they are asked for by
-       * @example [
-       *       "m1"
-       *     ]
-       */
-      ids: string[];
-      /**
-       * Dx
-       * @description to the right, in clipping pixels
-       * @example 12
-       */
-      dx: number;
-      /**
-       * Dy
-       * @description down, in clipping pixels
-       * @example -4
-       */
-      dy: number;
-    };
-    /**
-     * OnDiskOut
-     * @description How a file on this computer stands to what was read of it; null where its place is not known.
-     */
-    OnDiskOut: {
-      /**
-       * State
-       * @description same, changed or gone
-       * @example same
-       */
-      state: ("same" | "changed" | "gone") | null;
-      /**
-       * Path
-       * @description where the file lies on this computer
-       * @example /home/harbour/Crew handbook.docx
-       */
-      path: string | null;
-    };
-    /**
-     * OpenMenuOut
-     * @description A menu that stands open.
-     */
-    OpenMenuOut: {
-      /**
-       * Window
-       * @description a window's id or title; null for none
-       * @example tide
-       */
-      window: string;
-      /**
-       * Title
-       * @description a short name
-       * @example Tide board, outer quay
-       */
-      title: string;
-      /**
-       * @description a rectangle in pixels of the screen
-       * @example {
-       *       "x": 60,
-       *       "y": 40,
-       *       "width": 640,
-       *       "height": 420
-       *     }
-       */
-      box: components["schemas"]["ScreenBoxOut"];
-      /**
-       * Items
-       * @description what it offers
-       * @example [
-       *       "Save log"
-       *     ]
-       */
-      items: string[];
-      /**
-       * Item Boxes
-       * @description where each of its items stands
-       * @example []
-       */
-      item_boxes: components["schemas"]["ScreenBoxOut"][];
-      /**
-       * Version
-       * @description changes whenever what it shows does
-       * @example 0.0.420.260
-       */
-      version: string;
-    };
-    /**
-     * OpenedFileOut
-     * @description An opened file, and an earlier version of it that is there already.
-     */
-    OpenedFileOut: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-      /**
-       * @description an earlier version of this file in which clippings stand; null for none
-       * @example null
-       */
-      earlier: components["schemas"]["EarlierOut"] | null;
-    };
-    /**
-     * OpenedOut
-     * @description An opened destination.
-     */
-    OpenedOut: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-    };
-    /**
-     * OptionOut
-     * @description An option of a kind of mark, and how it is set now for the next one.
-     */
-    OptionOut: {
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-      /**
-       * Label
-       * @description what it is called
-       * @example Crew handbook
-       */
-      label: string;
-      /**
-       * Form
-       * @description how it is set: amount, choice, switch, colour or words
-       * @example amount
-       * @enum {string}
-       */
-      form: "choice" | "colour" | "amount" | "words" | "switch";
-      /**
-       * Value
-       * @description the value
-       * @example 9
-       */
-      value: boolean | number | string;
-      /**
-       * Choices
-       * @description what can be chosen
-       * @example []
-       */
-      choices?: components["schemas"]["ChoiceOut"][];
-      /**
-       * Least
-       * @description the smallest value
-       * @example 4
-       */
-      least?: number | null;
-      /**
-       * Most
-       * @description the largest value
-       * @example 72
-       */
-      most?: number | null;
-      /**
-       * Unit
-       * @description what it is counted in
-       * @default
-       * @example pt
-       */
-      unit: string;
-      /**
-       * Lines
-       * @description whether it may have several lines
-       * @default false
-       * @example false
-       */
-      lines: boolean;
-    };
-    /**
-     * OptionsIn
-     * @description Options to set; what is left out stays.
-     */
-    OptionsIn: {
-      /**
-       * Keep At Once
-       * @description whether a region is kept when the pointer is let go
-       * @example false
-       */
-      keep_at_once?: boolean | null;
-      /**
-       * To Clipboard
-       * @description whether what is taken goes to the clipboard too
-       * @example false
-       */
-      to_clipboard?: boolean | null;
-      /**
-       * Pointer
-       * @description whether the mouse pointer is in the picture
-       * @example false
-       */
-      pointer?: boolean | null;
-      /**
-       * Single Letters
-       * @description whether keys without Ctrl or Alt work
-       * @example true
-       */
-      single_letters?: boolean | null;
-      /**
-       * Name Pattern
-       * @description how clippings are named by themselves
-       * @example {window} {date} {time}
-       */
-      name_pattern?: string | null;
-      /**
-       * Delay Seconds
-       * @description how long the delay before freezing is
-       * @example 4
-       */
-      delay_seconds?: number | null;
-      /**
-       * By Day
-       * @description whether the rack is shown by day
-       * @example false
-       */
-      by_day?: boolean | null;
-      /**
-       * Keys
-       * @description keys by what they do; null switches one off
-       * @example {}
-       */
-      keys?: {
-        [key: string]: string;
-      } | null;
-    };
-    /**
-     * OptionsOut
-     * @description All options, and all keys as they stand.
-     */
-    OptionsOut: {
-      /**
-       * Keep At Once
-       * @description whether a region is kept when the pointer is let go
-       * @example false
-       */
-      keep_at_once: boolean;
-      /**
-       * To Clipboard
-       * @description whether what is taken goes to the clipboard too
-       * @example false
-       */
-      to_clipboard: boolean;
-      /**
-       * Pointer
-       * @description whether the mouse pointer is in the picture
-       * @example false
-       */
-      pointer: boolean;
-      /**
-       * Single Letters
-       * @description whether keys without Ctrl or Alt work
-       * @example true
-       */
-      single_letters: boolean;
-      /**
-       * Name Pattern
-       * @description how clippings are named by themselves
-       * @example {window} {date} {time}
-       */
-      name_pattern: string;
-      /**
-       * Delay Seconds
-       * @description how long the delay before freezing is
-       * @example 4
-       */
-      delay_seconds: number;
-      /**
-       * By Day
-       * @description whether the rack is shown by day
-       * @example false
-       */
-      by_day: boolean;
-      /**
-       * Actions
-       * @description what keys do, with the key that each has
-       * @example []
-       */
-      actions: components["schemas"]["ActionOut"][];
-      /**
-       * Fixed
-       * @description keys that can't be changed
-       * @example []
-       */
-      fixed: components["schemas"]["FixedKeyOut"][];
-    };
-    /**
-     * OrderEdit
-     * @description Move marks in their order.
-     */
-    OrderEdit: {
-      /**
-       * @description which edit this is (enum property replaced by openapi-typescript)
-       * @enum {string}
-       */
-      do: "order";
-      /**
-       * Ids
-       * @description what they are asked for by
-       * @example [
-       *       "m1"
-       *     ]
-       */
-      ids: string[];
-      /**
-       * To
-       * @description front, back, up or down
-       * @example front
-       * @enum {string}
-       */
-      to: "front" | "back" | "up" | "down";
-    };
-    /**
-     * OutlineOut
-     * @description A document's text, or a stretch of it, with every place in it.
-     *
-     *     `sections` are at least those of what was read so far; `more` says that the text goes on behind the last block.
-     */
-    OutlineOut: {
-      /**
-       * Sections
-       * @description the sections of the text
-       * @example []
-       */
-      sections: components["schemas"]["SectionOut"][];
-      /**
-       * @description what stands in the body
-       * @example {
-       *       "spots": [
-       *         "b.0"
-       *       ],
-       *       "blocks": []
-       *     }
-       */
-      body: components["schemas"]["ContainerOut"];
-      /**
-       * Spots
-       * @description every place by its id
-       * @example {}
-       */
-      spots: {
-        [key: string]: components["schemas"]["SpotOut"];
-      };
-      /**
-       * More
-       * @description whether the text goes on behind this stretch
-       * @example false
-       */
-      more: boolean;
-    };
-    /**
-     * PanesOut
-     * @description Rectangles found in a frame, the smallest first.
-     */
-    PanesOut: {
-      /**
-       * Panes
-       * @description rectangles found in the picture
-       * @example []
-       */
-      panes: components["schemas"]["RectWire"][];
-    };
-    /**
-     * PartsIn
-     * @description The areas that become clippings of their own.
-     */
-    PartsIn: {
-      /**
-       * Areas
-       * @description rectangles in clipping pixels
-       * @example []
-       */
-      areas: components["schemas"]["RectWire"][];
-    };
-    /**
-     * PathIn
-     * @description Where a file lies on this computer.
-     */
-    PathIn: {
-      /**
-       * Path
-       * @description where the file lies on this computer
-       * @example /home/harbour/Crew handbook.docx
-       */
-      path: string;
-    };
-    /**
-     * PlaceIn
-     * @description A clipping and the spot that it goes to.
-     */
-    PlaceIn: {
-      /**
-       * Clipping
-       * @description the id of a clipping
-       * @example 5f0c8a2be914
-       */
-      clipping: string;
-      /**
-       * Spot
-       * @description the id of a place
-       * @example b.24
-       */
-      spot: string;
-    };
-    /**
-     * PlacementOut
-     * @description A clipping in its place.
-     */
-    PlacementOut: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Clipping
-       * @description the id of a clipping
-       * @example 5f0c8a2be914
-       */
-      clipping: string;
-      /**
-       * Spot
-       * @description the id of a place
-       * @example b.24
-       */
-      spot: string;
-      /**
-       * Width Emu
-       * @description in EMU; 914 400 are an inch
-       * @example 5760720
-       */
-      width_emu: number;
-      /**
-       * Height Emu
-       * @description in EMU; 914 400 are an inch
-       * @example 2880000
-       */
-      height_emu: number;
-      /**
-       * Ppi
-       * @description pixels kept for each placed inch
-       * @example 181.4
-       */
-      ppi: number;
-      /**
-       * Enlarged
-       * @description whether it is larger than its natural size
-       * @example false
-       */
-      enlarged: boolean;
-      /**
-       * Bound By
-       * @description what decided the size: place, natural, height or given
-       * @example place
-       * @enum {string}
-       */
-      bound_by: "place" | "natural" | "height" | "given";
-      /**
-       * Place Width Emu
-       * @description the column that it is measured for, in EMU
-       * @example 5760720
-       */
-      place_width_emu: number;
-      /**
-       * Spot Width Emu
-       * @description The width that it is fitted into by itself: the place's, or the most where no place bounds it.
-       * @example 5760720
-       */
-      spot_width_emu: number;
-      /**
-       * Spot Height Emu
-       * @description the most that it may be high there, in EMU
-       * @example 8892540
-       */
-      spot_height_emu: number;
-      /**
-       * Description
-       * @description the alternative text
-       * @example Tide board, outer quay
-       */
-      description: string;
-      /**
-       * Leaves As
-       * @description The description that leaves: other words where it holds a window's title that is held back.
-       * @example Tide board, outer quay
-       */
-      leaves_as: string;
-      /**
-       * Note
-       * @description What *Make it fit* gave up.
-       * @example null
-       */
-      note: string | null;
-      /**
-       * @description how it stands and what stands with it
-       * @example {
-       *       "stand": "lines",
-       *       "align": "centre"
-       *     }
-       */
-      layout: components["schemas"]["LayoutOut"];
-      /**
-       * Keeps Scale
-       * @description Whether another crop keeps its scale; else it fits its place again.
-       * @example false
-       */
-      keeps_scale: boolean;
-      /**
-       * Alike
-       * @description The group whose clippings all get one scale.
-       * @example null
-       */
-      alike: string | null;
-      /**
-       * Has Legend
-       * @description Whether its pennants say something.
-       * @example false
-       */
-      has_legend: boolean;
-      /**
-       * Legend
-       * @description What follows as a list.
-       * @example []
-       */
-      legend: components["schemas"]["LegendOut"][];
-      /**
-       * Caption Number
-       * @description What stands before its caption, such as "Figure 3:"; empty where nothing counts.
-       * @example Figure 3:
-       */
-      caption_number: string;
-      /**
-       * Has Outline
-       * @description Whether it was cut freehand, so that text can run along its outline.
-       * @example false
-       */
-      has_outline: boolean;
-      /**
-       * Version
-       * @description changes whenever what it shows does
-       * @example 0.0.420.260
-       */
-      version: string;
-    };
-    /**
-     * PointIn
-     * @description A pixel of the screen.
-     */
-    PointIn: {
-      /**
-       * X
-       * @description from the left
-       * @example 90
-       */
-      x: number;
-      /**
-       * Y
-       * @description from above
-       * @example 130
-       */
-      y: number;
-    };
-    /**
-     * PointerIn
-     * @description Show or hide the pointer; `at` moves its tip to a pixel of the clipping's area.
-     */
-    PointerIn: {
-      /**
-       * Shown
-       * @description whether it shows
-       * @example true
-       */
-      shown: boolean;
-      /**
-       * @description a point in clipping pixels
-       * @example [
-       *       40,
-       *       60
-       *     ]
-       */
-      at?: components["schemas"]["PointIn"] | null;
-    };
-    /**
-     * Problem
-     * @description Problem details (RFC 9457).
-     */
-    Problem: {
-      /**
-       * Type
-       * @description what kind it is
-       * @example image/png
-       */
-      type: string;
-      /**
-       * Title
-       * @description a short name
-       * @example Tide board, outer quay
-       */
-      title: string;
-      /**
-       * Status
-       * @description the status of the answer
-       * @example 404
-       */
-      status: number;
-      /**
-       * Detail
-       * @description what happened and why
-       * @example There is no place “b.99”.
-       */
-      detail: string;
-      /**
-       * Remedy
-       * @description what to do about it
-       * @example Load the page again.
-       */
-      remedy: string;
-      /**
-       * Code
-       * @description a stable name of the problem
-       * @example spot-unknown
-       */
-      code: string;
-      /**
-       * Values
-       * @description the values that the words are made of
-       * @example {}
-       */
-      values: {
-        [key: string]: unknown;
-      };
-    };
-    /**
-     * RackOut
-     * @description A page of the rack or of what was found on it, the newest first, from the `first` one on.
-     */
-    RackOut: {
-      /**
-       * Slips
-       * @description what hangs there, the newest first
-       * @example []
-       */
-      slips: components["schemas"]["SlipOut"][];
-      /**
-       * First
-       * @description how many come before this page
-       * @example 0
-       */
-      first: number;
-      /**
-       * Found
-       * @description How many there are, on all pages.
-       * @example 12
-       */
-      found: number;
-      /**
-       * Count
-       * @description How many hang on the rack in all.
-       * @example 12
-       */
-      count: number;
-    };
-    /**
-     * RectWire
-     * @description A rectangle in pixels.
-     */
-    RectWire: {
-      /**
-       * X
-       * @description from the left
-       * @example 90
-       */
-      x: number;
-      /**
-       * Y
-       * @description from above
-       * @example 130
-       */
-      y: number;
-      /**
-       * Width
-       * @description in pixels
-       * @example 420
-       */
-      width: number;
-      /**
-       * Height
-       * @description in pixels
-       * @example 260
-       */
-      height: number;
-    };
-    /**
-     * RemoveEdit
-     * @description Delete marks.
-     */
-    RemoveEdit: {
-      /**
-       * @description which edit this is (enum property replaced by openapi-typescript)
-       * @enum {string}
-       */
-      do: "remove";
-      /**
-       * Ids
-       * @description what they are asked for by
-       * @example [
-       *       "m1"
-       *     ]
-       */
-      ids: string[];
-    };
-    /**
-     * RemoveIn
-     * @description Clippings to take off the rack at once.
-     */
-    RemoveIn: {
-      /**
-       * Clippings
-       * @description ids of clippings
-       * @example [
-       *       "5f0c8a2be914"
-       *     ]
-       */
-      clippings: string[];
-    };
-    /**
-     * RenameIn
-     * @description A new name.
-     */
-    RenameIn: {
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-    };
-    /**
-     * RenewedOut
-     * @description What became of the placed clippings in a newer version.
-     */
-    RenewedOut: {
-      /**
-       * Found
-       * @description how many places were found again
-       * @example 3
-       */
-      found: number;
-      /**
-       * Already
-       * @description How many stand in it themselves, because it was made from a copy that was written back.
-       * @example 0
-       */
-      already: number;
-      /**
-       * Lost
-       * @description what is not in the newer version any more
-       * @example []
-       */
-      lost: components["schemas"]["LostOut"][];
-    };
-    /**
-     * ReshapeEdit
-     * @description Set the anchors of a mark.
-     */
-    ReshapeEdit: {
-      /**
-       * @description which edit this is (enum property replaced by openapi-typescript)
-       * @enum {string}
-       */
-      do: "reshape";
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Points
-       * @description anchors in clipping pixels
-       * @example [
-       *       [
-       *         10,
-       *         10
-       *       ],
-       *       [
-       *         60,
-       *         50
-       *       ]
-       *     ]
-       */
-      points: [number, number][];
-    };
-    /**
-     * RestyleEdit
-     * @description Set options of marks.
-     */
-    RestyleEdit: {
-      /**
-       * @description which edit this is (enum property replaced by openapi-typescript)
-       * @enum {string}
-       */
-      do: "restyle";
-      /**
-       * Ids
-       * @description what they are asked for by
-       * @example [
-       *       "m1"
-       *     ]
-       */
-      ids: string[];
-      /**
-       * Options
-       * @description its options by name
-       * @example {
-       *       "size_pt": 9
-       *     }
-       */
-      options: {
-        [key: string]: boolean | number | string;
-      };
-    };
-    /**
-     * RoomEdit
-     * @description Set the margins and the ground.
-     */
-    RoomEdit: {
-      /**
-       * @description which edit this is (enum property replaced by openapi-typescript)
-       * @enum {string}
-       */
-      do: "room";
-      /**
-       * @description margins beside the picture, in clipping pixels
-       * @example {
-       *       "left": 0,
-       *       "top": 0,
-       *       "right": 0,
-       *       "bottom": 0
-       *     }
-       */
-      room: components["schemas"]["RoomWire"];
-      /**
-       * Ground
-       * @description the colour where there is no picture; null for none
-       * @example null
-       */
-      ground?: string | null;
-    };
-    /**
-     * RoomWire
-     * @description Margins in clipping pixels.
-     */
-    RoomWire: {
-      /**
-       * Left
-       * @description at the left side
-       * @default 0
-       * @example 0
-       */
-      left: number;
-      /**
-       * Top
-       * @description at the upper side
-       * @default 0
-       * @example 0
-       */
-      top: number;
-      /**
-       * Right
-       * @description at the right side
-       * @default 0
-       * @example 0
-       */
-      right: number;
-      /**
-       * Bottom
-       * @description at the lower side
-       * @default 0
-       * @example 0
-       */
-      bottom: number;
-    };
-    /**
-     * SaveIn
-     * @description The format to save a clipping in.
-     */
-    SaveIn: {
-      /**
-       * Format
-       * @description the ending of the file's kind
-       * @example png
-       */
-      format: string;
-    };
-    /**
-     * ScaleEdit
-     * @description Scale the picture; 1 is as it was taken.
-     */
-    ScaleEdit: {
-      /**
-       * @description which edit this is (enum property replaced by openapi-typescript)
-       * @enum {string}
-       */
-      do: "scale";
-      /**
-       * Scale
-       * @description how large its pixels are shown, 1 is as taken
-       * @example 1
-       */
-      scale: number;
-    };
-    /**
-     * ScreenBoxOut
-     * @description A rectangle in pixels that may lie partly outside.
-     */
-    ScreenBoxOut: {
-      /**
-       * X
-       * @description from the left
-       * @example 90
-       */
-      x: number;
-      /**
-       * Y
-       * @description from above
-       * @example 130
-       */
-      y: number;
-      /**
-       * Width
-       * @description in pixels
-       * @example 420
-       */
-      width: number;
-      /**
-       * Height
-       * @description in pixels
-       * @example 260
-       */
-      height: number;
-    };
-    /**
-     * ScrollIn
-     * @description How far to scroll, in screen pixels; downward is positive.
-     */
-    ScrollIn: {
-      /**
-       * By Px
-       * @description how far to scroll, down above 0
-       * @example 240
-       */
-      by_px: number;
-    };
-    /**
-     * SectionOut
-     * @description A section: its columns and its page.
-     */
-    SectionOut: {
-      /**
-       * Columns Emu
-       * @description the widths of its columns, in EMU
-       * @example [
-       *       5760720
-       *     ]
-       */
-      columns_emu: number[];
-      /**
-       * Text Height Emu
-       * @description the height of the text on a page, in EMU
-       * @example 8892540
-       */
-      text_height_emu: number;
-      /**
-       * Page Width Emu
-       * @description the page's width in EMU
-       * @example 7560310
-       */
-      page_width_emu: number;
-      /**
-       * Page Height Emu
-       * @description the page's height in EMU
-       * @example 10692130
-       */
-      page_height_emu: number;
-      /**
-       * Header
-       * @description what stands in the header
-       * @example Crew handbook
-       */
-      header: string;
-      /**
-       * Footer
-       * @description what stands in the footer
-       * @example
-       */
-      footer: string;
-    };
-    /**
-     * SheetOfGridOut
-     * @description A sheet's measures; rows and columns count from 0. `merged` are (top, left, bottom, right).
-     */
-    SheetOfGridOut: {
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-      /**
-       * Hidden
-       * @description whether it is hidden there
-       * @example false
-       */
-      hidden: boolean;
-      /**
-       * @description widths of columns
-       * @example {
-       *       "usual_emu": 609600,
-       *       "own": []
-       *     }
-       */
-      columns: components["schemas"]["TracksOut"];
-      /**
-       * @description heights of rows
-       * @example {
-       *       "usual_emu": 190500,
-       *       "own": []
-       *     }
-       */
-      rows: components["schemas"]["TracksOut"];
-      /**
-       * Frozen Columns
-       * @description columns that stay while it is scrolled
-       * @example 0
-       */
-      frozen_columns: number;
-      /**
-       * Frozen Rows
-       * @description rows that stay while it is scrolled
-       * @example 1
-       */
-      frozen_rows: number;
-      /**
-       * Used Columns
-       * @description how many columns hold something
-       * @example 6
-       */
-      used_columns: number;
-      /**
-       * Used Rows
-       * @description how many rows hold something
-       * @example 63
-       */
-      used_rows: number;
-      /**
-       * Merged
-       * @description cells that are one
-       * @example []
-       */
-      merged: number[][];
-      /**
-       * Boxes
-       * @description what hangs on the sheet already
-       * @example []
-       */
-      boxes: components["schemas"]["BoxOut"][];
-    };
-    /**
-     * SheetOut
-     * @description A clipping as it lies on the mat, its marks in their order.
-     */
-    SheetOut: {
-      /**
-       * Clipping
-       * @description the id of a clipping
-       * @example 5f0c8a2be914
-       */
-      clipping: string;
-      /**
-       * Version
-       * @description changes whenever what it shows does
-       * @example 0.0.420.260
-       */
-      version: string;
-      /**
-       * Mat Version
-       * @description Changes whenever the picture beneath the marks does, as the mat shows it.
-       * @example as-taken
-       */
-      mat_version: string;
-      /**
-       * @description the size of the whole area as it is turned, in pixels
-       * @example {
-       *       "width": 420,
-       *       "height": 260
-       *     }
-       */
-      base: components["schemas"]["SizeOut"];
-      /**
-       * @description what is shown of it; the rest is hidden
-       * @example {
-       *       "x": 0,
-       *       "y": 0,
-       *       "width": 420,
-       *       "height": 260
-       *     }
-       */
-      crop: components["schemas"]["RectWire"];
-      /**
-       * @description mirrored, turned, straightened
-       * @example {
-       *       "flipped": false,
-       *       "quarters": 0,
-       *       "degrees": 0
-       *     }
-       */
-      turn: components["schemas"]["TurnWire"];
-      /**
-       * @description how light, how pale, how grey
-       * @example {
-       *       "brightness": 0,
-       *       "contrast": 0,
-       *       "paler": 0,
-       *       "grey": false,
-       *       "print_friendly": false
-       *     }
-       */
-      tones: components["schemas"]["TonesWire"];
-      /**
-       * @description margins beside the picture, in clipping pixels
-       * @example {
-       *       "left": 0,
-       *       "top": 0,
-       *       "right": 0,
-       *       "bottom": 0
-       *     }
-       */
-      room: components["schemas"]["RoomWire"];
-      /**
-       * Ground
-       * @description the colour where there is no picture; null for none
-       * @example null
-       */
-      ground: string | null;
-      /**
-       * @description the line round it and its shadow
-       * @example {
-       *       "weight_pt": 0,
-       *       "colour": "ink",
-       *       "dash": "solid",
-       *       "shadow_pt": 0
-       *     }
-       */
-      edge: components["schemas"]["EdgeWire"];
-      /**
-       * Scale
-       * @description how large its pixels are shown, 1 is as taken
-       * @example 1
-       */
-      scale: number;
-      /**
-       * @description Pixels of the finished picture.
-       * @example {
-       *       "width": 420,
-       *       "height": 260
-       *     }
-       */
-      outer: components["schemas"]["SizeOut"];
-      /**
-       * Inset Px
-       * @description Where the crop's left upper corner lies on it: margins, edge and shadow stand before it.
-       * @example [
-       *       0,
-       *       0
-       *     ]
-       */
-      inset_px: [number, number];
-      /**
-       * Px Per Pt
-       * @description Of the finished picture, in its place.
-       * @example 4.2
-       */
-      px_per_pt: number;
-      /**
-       * Width Emu
-       * @description in EMU; 914 400 are an inch
-       * @example 5760720
-       */
-      width_emu: number;
-      /**
-       * Height Emu
-       * @description in EMU; 914 400 are an inch
-       * @example 2880000
-       */
-      height_emu: number;
-      /**
-       * @description what it was fitted into where it stands
-       * @example {
-       *       "width_emu": 5760720,
-       *       "height_emu": 8892540,
-       *       "rule": "fit"
-       *     }
-       */
-      bound: components["schemas"]["BoundOut"];
-      /**
-       * Marks
-       * @description marks in their order
-       * @example []
-       */
-      marks: components["schemas"]["MarkOut"][];
-      /**
-       * Legend
-       * @description the pennants' lines in order
-       * @example []
-       */
-      legend: components["schemas"]["LegendLineOut"][];
-      /**
-       * Undo
-       * @description what undo would take back; null for nothing
-       * @example Crop Tide board
-       */
-      undo: string | null;
-      /**
-       * Redo
-       * @description what redo would do; null for nothing
-       * @example null
-       */
-      redo: string | null;
-      /**
-       * Held Back
-       * @description Words from the window's title that stay here until they are allowed to leave.
-       * @example null
-       */
-      held_back: string | null;
-      /**
-       * Allowed
-       * @description Whether somebody allowed them.
-       * @example true
-       */
-      allowed: boolean;
-      /**
-       * Added
-       * @description The ids of the marks that an edit made.
-       * @example []
-       */
-      added?: string[];
-    };
-    /**
-     * ShownPictureOut
-     * @description A picture that stands in the text already.
-     */
-    ShownPictureOut: {
-      /**
-       * Member
-       * @description the part of the file that holds it
-       * @example word/media/image1.png
-       */
-      member: string;
-      /**
-       * Width Emu
-       * @description in EMU; 914 400 are an inch
-       * @example 5760720
-       */
-      width_emu: number;
-      /**
-       * Height Emu
-       * @description in EMU; 914 400 are an inch
-       * @example 2880000
-       */
-      height_emu: number;
-      /**
-       * @description what is shown of it; the rest is hidden
-       * @example {
-       *       "x": 0,
-       *       "y": 0,
-       *       "width": 420,
-       *       "height": 260
-       *     }
-       */
-      crop: components["schemas"]["CropWire"];
-    };
-    /**
-     * SizeOut
-     * @description A size in pixels.
-     */
-    SizeOut: {
-      /**
-       * Width
-       * @description in pixels
-       * @example 420
-       */
-      width: number;
-      /**
-       * Height
-       * @description in pixels
-       * @example 260
-       */
-      height: number;
-    };
-    /**
-     * SlipOut
-     * @description What the rack shows of a clipping.
-     */
-    SlipOut: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-      /**
-       * Window
-       * @description a window's id or title; null for none
-       * @example tide
-       */
-      window: string | null;
-      /**
-       * Taken At
-       * @description when, in UTC
-       * @example 2026-03-12T12:00:00.000000+00:00
-       */
-      taken_at: string;
-      /**
-       * Kind
-       * @description which kind it is
-       * @example region
-       */
-      kind: string;
-      /**
-       * Width
-       * @description in pixels
-       * @example 420
-       */
-      width: number;
-      /**
-       * Height
-       * @description in pixels
-       * @example 260
-       */
-      height: number;
-      /**
-       * Version
-       * @description changes whenever what it shows does
-       * @example 0.0.420.260
-       */
-      version: string;
-      /**
-       * Places
-       * @description in how many places it stands
-       * @example 1
-       */
-      places: number;
-      /**
-       * Rank
-       * @description The order in which clippings came, the newest highest.
-       * @example 12
-       */
-      rank: number;
-    };
-    /**
-     * SmallestOut
-     * @description The smallest text on the picture as placed, in points; null where none was found. `grade` is "fine", "small" or "weak".
-     */
-    SmallestOut: {
-      /**
-       * Text Pt
-       * @description how large the smallest text is there, in points
-       * @example 6.1
-       */
-      text_pt: number | null;
-      /**
-       * Em Px
-       * @description the em size of the smallest text, in clipping pixels
-       * @example 13.5
-       */
-      em_px: number | null;
-      /**
-       * Grade
-       * @description how the text reads: fine, small, weak or none
-       * @example fine
-       * @enum {string}
-       */
-      grade: "fine" | "small" | "weak" | "none";
-      /**
-       * Doors
-       * @description what would help, with real figures
-       * @example []
-       */
-      doors: components["schemas"]["DoorOut"][];
-    };
-    /**
-     * SourceOut
-     * @description A source of pictures. `live` tells how it is shown before it is frozen.
-     */
-    SourceOut: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-      /**
-       * Live
-       * @description how it shows what is there now: windows, picture, video or none
-       * @example windows
-       * @enum {string}
-       */
-      live: "windows" | "picture" | "video" | "none";
-      /**
-       * Available
-       * @description whether it can be used here and now
-       * @example true
-       */
-      available: boolean;
-      /**
-       * Why Not
-       * @description why it can't be used; empty where it can
-       * @example
-       */
-      why_not: string;
-      /**
-       * Abilities
-       * @description what the source can do, by ability
-       * @example {}
-       */
-      abilities: {
-        [key: string]: components["schemas"]["AbilityOut"];
-      };
-    };
-    /**
-     * SpotIn
-     * @description The place that the next clipping goes to.
-     */
-    SpotIn: {
-      /**
-       * Spot
-       * @description the id of a place
-       * @example b.24
-       */
-      spot: string | null;
-    };
-    /**
-     * SpotOut
-     * @description A place that can take a picture.
-     */
-    SpotOut: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Kind
-       * @description where the place lies: body, cell, sheet or message
-       * @example body
-       * @enum {string}
-       */
-      kind: "body" | "cell" | "sheet" | "message";
-      /**
-       * Follows
-       * @description what stands directly before the place
-       * @example paragraph
-       * @enum {string}
-       */
-      follows: "start" | "paragraph" | "table" | "control" | "cells" | "attachments";
-      /**
-       * After Text
-       * @description the text of the paragraph before the place
-       * @example Keep clear of the crane
-       */
-      after_text: string;
-      /**
-       * Widths Emu
-       * @description the widths that the place has, in EMU
-       * @example [
-       *       5760720
-       *     ]
-       */
-      widths_emu: number[];
-      /**
-       * Height Emu
-       * @description in EMU; 914 400 are an inch
-       * @example 2880000
-       */
-      height_emu: number;
-      /**
-       * Section
-       * @description the section that it lies in, counted from 0
-       * @example 0
-       */
-      section: number;
-      /**
-       * Stands
-       * @description how a picture can stand there, the usual way first
-       * @example [
-       *       "lines",
-       *       "word"
-       *     ]
-       */
-      stands: (
-        | "lines"
-        | "word"
-        | "text-left"
-        | "text-right"
-        | "under"
-        | "hangs"
-        | "stretches"
-        | "stays"
-        | "in-body"
-        | "attached"
-        | "both"
-      )[];
-      /**
-       * Free Width Emu
-       * @description Where the width is only an offer: the most that a picture may be.
-       * @example null
-       */
-      free_width_emu: number | null;
-      /**
-       * Grows To Emu
-       * @description How high its row may be made; null where nothing grows.
-       * @example null
-       */
-      grows_to_emu: number | null;
-    };
-    /**
-     * SuggestedOut
-     * @description Crops that can be taken at once.
-     */
-    SuggestedOut: {
-      /**
-       * @description the crop without its empty border; null where there is none
-       * @example null
-       */
-      border: components["schemas"]["RectWire"] | null;
-      /**
-       * @description the crop round the marks; null where there are none
-       * @example null
-       */
-      marks: components["schemas"]["RectWire"] | null;
-      /**
-       * Panes
-       * @description rectangles found in the picture
-       * @example []
-       */
-      panes: components["schemas"]["RectWire"][];
-    };
-    /**
-     * TakeIn
-     * @description Cut an area, an outline or a window out of a frame; `place` lands it in the chosen place as well.
-     *
-     *     That is the place of `destination`, the file that the window at hand shows; without one, of the file worked on last.
-     *
-     *     `id` is one that the caller made; asked twice with the same, as after a broken connection, it is taken once.
-     */
-    TakeIn: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id?: string | null;
-      /**
-       * Kind
-       * @description which kind it is
-       * @default region
-       * @example region
-       * @enum {string}
-       */
-      kind: "region" | "window" | "pane" | "freehand" | "screen" | "long-page";
-      /**
-       * @description a rectangle of the frame, in its pixels
-       * @example {
-       *       "x": 90,
-       *       "y": 130,
-       *       "width": 420,
-       *       "height": 260
-       *     }
-       */
-      area?: components["schemas"]["AreaIn"] | null;
-      /**
-       * Outline
-       * @description the points of a freehand outline; null for none
-       * @example null
-       */
-      outline?: [number, number][] | null;
-      /**
-       * Window
-       * @description a window's id or title; null for none
-       * @example tide
-       */
-      window?: string | null;
-      /**
-       * Content Only
-       * @description without the bars and frame of the window
-       * @default false
-       * @example false
-       */
-      content_only: boolean;
-      /**
-       * Pointer
-       * @description whether the mouse pointer is in the picture
-       * @default false
-       * @example false
-       */
-      pointer: boolean;
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name?: string | null;
-      /**
-       * Place
-       * @description whether it lands in the chosen place as well
-       * @default false
-       * @example false
-       */
-      place: boolean;
-      /**
-       * Destination
-       * @description an opened file
-       * @example null
-       */
-      destination?: string | null;
-    };
-    /**
-     * TakeOutIn
-     * @description A picture of a document that is taken out, and how it is cropped there.
-     */
-    TakeOutIn: {
-      /**
-       * Member
-       * @description the part of the file that holds it
-       * @example word/media/image1.png
-       */
-      member: string;
-      /**
-       * @description what is shown of it; the rest is hidden
-       * @default {
-       *       "left": 0,
-       *       "top": 0,
-       *       "right": 0,
-       *       "bottom": 0
-       *     }
-       * @example {
-       *       "x": 0,
-       *       "y": 0,
-       *       "width": 420,
-       *       "height": 260
-       *     }
-       */
-      crop: components["schemas"]["CropWire"];
-    };
-    /**
-     * TakenOut
-     * @description What taking gave; `note` says what the user should know about it.
-     */
-    TakenOut: {
-      /**
-       * Clipping
-       * @description the id of a clipping
-       * @example 5f0c8a2be914
-       */
-      clipping: string;
-      /**
-       * Name
-       * @description what it is called
-       * @example Tide board, outer quay
-       */
-      name: string;
-      /**
-       * Placement
-       * @description the id of a placed clipping; null for none
-       * @example 0a1b2c3d4e5f
-       */
-      placement: string | null;
-      /**
-       * Note
-       * @description what should be known about it; null for nothing
-       * @example null
-       */
-      note?: string | null;
-    };
-    /**
-     * TonesEdit
-     * @description Set the tones.
-     */
-    TonesEdit: {
-      /**
-       * @description which edit this is (enum property replaced by openapi-typescript)
-       * @enum {string}
-       */
-      do: "tones";
-      /**
-       * @description how light, how pale, how grey
-       * @example {
-       *       "brightness": 0,
-       *       "contrast": 0,
-       *       "paler": 0,
-       *       "grey": false,
-       *       "print_friendly": false
-       *     }
-       */
-      tones: components["schemas"]["TonesWire"];
-    };
-    /**
-     * TonesWire
-     * @description Tones in per cent.
-     */
-    TonesWire: {
-      /**
-       * Brightness
-       * @description lighter above 0, darker below, in percent
-       * @default 0
-       * @example 0
-       */
-      brightness: number;
-      /**
-       * Contrast
-       * @description more above 0, less below, in percent
-       * @default 0
-       * @example 0
-       */
-      contrast: number;
-      /**
-       * Paler
-       * @description towards white, in percent
-       * @default 0
-       * @example 0
-       */
-      paler: number;
-      /**
-       * Grey
-       * @description without colour
-       * @default false
-       * @example false
-       */
-      grey: boolean;
-      /**
-       * Print Friendly
-       * @description a dark screen made light
-       * @default false
-       * @example false
-       */
-      print_friendly: boolean;
-    };
-    /**
-     * TracksOut
-     * @description Columns or rows: a usual size, and runs (first, last, size) with another one, in order; EMU, not rounded.
-     */
-    TracksOut: {
-      /**
-       * Usual Emu
-       * @description the size of those that have none of their own, in EMU
-       * @example 609600
-       */
-      usual_emu: number;
-      /**
-       * Own
-       * @description those that differ: number and size in EMU
-       * @example []
-       */
-      own: number[][];
-    };
-    /**
-     * TurnEdit
-     * @description Turn the picture; crop and marks go along.
-     */
-    TurnEdit: {
-      /**
-       * @description which edit this is (enum property replaced by openapi-typescript)
-       * @enum {string}
-       */
-      do: "turn";
-      /**
-       * @description mirrored, turned, straightened
-       * @example {
-       *       "flipped": false,
-       *       "quarters": 0,
-       *       "degrees": 0
-       *     }
-       */
-      turn: components["schemas"]["TurnWire"];
-    };
-    /**
-     * TurnWire
-     * @description Mirrored first, then turned by quarters, then by an angle; both clockwise.
-     */
-    TurnWire: {
-      /**
-       * Flipped
-       * @description mirrored left to right
-       * @default false
-       * @example false
-       */
-      flipped: boolean;
-      /**
-       * Quarters
-       * @description quarter turns clockwise
-       * @default 0
-       * @example 0
-       */
-      quarters: number;
-      /**
-       * Degrees
-       * @description turned clockwise by so many degrees
-       * @default 0
-       * @example 0
-       */
-      degrees: number;
-    };
-    /**
-     * WeighedOut
-     * @description A picture of the written copy. `clipping` is null for one that was in the document before.
-     */
-    WeighedOut: {
-      /**
-       * Label
-       * @description what it is called
-       * @example Crew handbook
-       */
-      label: string;
-      /**
-       * Member
-       * @description the part of the file that holds it
-       * @example word/media/image1.png
-       */
-      member: string;
-      /**
-       * Width Px
-       * @description in pixels
-       * @example 420
-       */
-      width_px: number | null;
-      /**
-       * Height Px
-       * @description in pixels
-       * @example 260
-       */
-      height_px: number | null;
-      /**
-       * Shown Emu
-       * @description how large it is shown: width and height in EMU
-       * @example []
-       */
-      shown_emu: number[][];
-      /**
-       * Ppi
-       * @description pixels kept for each placed inch
-       * @example 181.4
-       */
-      ppi: number | null;
-      /**
-       * Bytes
-       * @description a weight in bytes
-       * @example 48213
-       */
-      bytes: number;
-      /**
-       * Record Bytes
-       * @description what it takes in the file, with what belongs to it
-       * @example 48341
-       */
-      record_bytes: number;
-      /**
-       * Times Used
-       * @description how often it is shown
-       * @example 1
-       */
-      times_used: number;
-      /**
-       * Clipping
-       * @description the id of a clipping
-       * @example 5f0c8a2be914
-       */
-      clipping: string | null;
-      /**
-       * Note
-       * @description what should be known about it; null for nothing
-       * @example null
-       */
-      note: string | null;
-    };
-    /**
-     * WeightOut
-     * @description What the written copy weighs; `rest_bytes` is all that is not a picture.
-     */
-    WeightOut: {
-      /**
-       * File Bytes
-       * @description what the written file weighs
-       * @example 1843220
-       */
-      file_bytes: number;
-      /**
-       * Rest Bytes
-       * @description what all but the pictures weighs
-       * @example 31200
-       */
-      rest_bytes: number;
-      /**
-       * Limit Bytes
-       * @description what it may weigh; null for no limit
-       * @example 2000000
-       */
-      limit_bytes: number | null;
-      /**
-       * Pictures
-       * @description pictures that stand in it already
-       * @example []
-       */
-      pictures: components["schemas"]["WeighedOut"][];
-    };
-    /**
-     * WindowBoxOut
-     * @description A window on a frame. `is_covered` by others; `is_whole` when it can be taken whole although it is.
-     */
-    WindowBoxOut: {
-      /**
-       * Id
-       * @description what it is asked for by
-       * @example 5f0c8a2be914
-       */
-      id: string;
-      /**
-       * Title
-       * @description a short name
-       * @example Tide board, outer quay
-       */
-      title: string;
-      /**
-       * @description a rectangle in pixels of the screen
-       * @example {
-       *       "x": 60,
-       *       "y": 40,
-       *       "width": 640,
-       *       "height": 420
-       *     }
-       */
-      box: components["schemas"]["ScreenBoxOut"];
-      /**
-       * @description what is in it
-       * @example null
-       */
-      content: components["schemas"]["ScreenBoxOut"] | null;
-      /**
-       * Depth
-       * @description 0 is the window at the top
-       * @example 0
-       */
-      depth: number;
-      /**
-       * Is Covered
-       * @description whether other windows lie over it
-       * @example false
-       */
-      is_covered: boolean;
-      /**
-       * Is Whole
-       * @description whether the source gave it whole, though covered
-       * @example false
-       */
-      is_whole: boolean;
-    };
-  };
-  responses: never;
-  parameters: never;
-  requestBodies: never;
-  headers: never;
-  pathItems: never;
+    schemas: {
+        /**
+         * AbilityOut
+         * @description What a source can do; `instead` is what the user reads where it can't.
+         */
+        AbilityOut: {
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Can
+             * @description whether it can
+             * @example true
+             */
+            can: boolean;
+            /**
+             * Instead
+             * @description what to do instead
+             * @example Draw a region on it.
+             */
+            instead: string;
+        };
+        /**
+         * ActionOut
+         * @description Something that a key does, and the key that it has now.
+         */
+        ActionOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Where
+             * @description in which room
+             * @example Take
+             */
+            where: string;
+            /**
+             * Does
+             * @description what it does
+             * @example freeze the screen
+             */
+            does: string;
+            /**
+             * Key
+             * @description the key; null for none
+             * @example F
+             */
+            key: string;
+            /**
+             * Default
+             * @description the usual value
+             * @example F
+             */
+            default: string;
+        };
+        /**
+         * AddEdit
+         * @description Make marks. `exact` takes their options as they are given, as for copies.
+         */
+        AddEdit: {
+            /**
+             * @description which edit this is (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            do: "add";
+            /**
+             * Marks
+             * @description marks in their order
+             * @example []
+             */
+            marks: components["schemas"]["MarkIn"][];
+            /**
+             * Exact
+             * @description take the options as they are given
+             * @default false
+             * @example false
+             */
+            exact: boolean;
+        };
+        /**
+         * AdjustIn
+         * @description What changes about a placement; what is left out stays. `width` is "60mm", "50 %", "fit" or "fill".
+         */
+        AdjustIn: {
+            /**
+             * @description how it stands and what stands with it
+             * @example null
+             */
+            layout?: components["schemas"]["LayoutIn"] | null;
+            /**
+             * Keeps Scale
+             * @description Keep the scale that it has now, whatever is cropped.
+             * @example false
+             */
+            keeps_scale?: boolean | null;
+            /**
+             * Clipping
+             * @description Another clipping that takes the place of the one there.
+             * @example 5f0c8a2be914
+             */
+            clipping?: string | null;
+            /**
+             * Width
+             * @description fit, fill, a length, or a share such as 50 %
+             * @example 60 mm
+             */
+            width?: string | null;
+            /**
+             * Place Width Emu
+             * @description the column that it is measured for, in EMU
+             * @example 5760720
+             */
+            place_width_emu?: number | null;
+            /**
+             * Description
+             * @description the alternative text
+             * @example Tide board, outer quay
+             */
+            description?: string | null;
+            /**
+             * Spot
+             * @description the id of a place
+             * @example b.24
+             */
+            spot?: string | null;
+        };
+        /**
+         * AlikeIn
+         * @description The placement whose scale another one takes over; null for a scale of its own.
+         */
+        AlikeIn: {
+            /**
+             * Placement
+             * @description the id of a placed clipping; null for none
+             * @example 0a1b2c3d4e5f
+             */
+            placement: string | null;
+        };
+        /**
+         * AreaIn
+         * @description An area as it was asked for; whether it lies on the frame is for the use case to say.
+         */
+        AreaIn: {
+            /**
+             * X
+             * @description from the left
+             * @example 90
+             */
+            x: number;
+            /**
+             * Y
+             * @description from above
+             * @example 130
+             */
+            y: number;
+            /**
+             * Width
+             * @description in pixels
+             * @example 420
+             */
+            width: number;
+            /**
+             * Height
+             * @description in pixels
+             * @example 260
+             */
+            height: number;
+        };
+        /**
+         * ArrivalOut
+         * @description How the message arrives: where pictures show (a page of its own, where it has HTML), and where they don't.
+         */
+        ArrivalOut: {
+            /**
+             * Has Page
+             * @description whether there is a page to look at
+             * @example true
+             */
+            has_page: boolean;
+            /**
+             * Version
+             * @description Of the message as it would be written now.
+             * @example 0.0.420.260
+             */
+            version: string;
+            /**
+             * Plain
+             * @description its words where no HTML is shown
+             * @example Good morning
+             */
+            plain: string;
+            /**
+             * Listed
+             * @description what hangs on it where pictures show
+             * @example []
+             */
+            listed: components["schemas"]["AttachmentOut"][];
+            /**
+             * Listed Plain
+             * @description what hangs on it where they don't
+             * @example []
+             */
+            listed_plain: components["schemas"]["AttachmentOut"][];
+        };
+        /**
+         * AttachmentOut
+         * @description Something that hangs on a message; `bytes` as it is written, encoded.
+         */
+        AttachmentOut: {
+            /**
+             * Member
+             * @description the part of the file that holds it
+             * @example word/media/image1.png
+             */
+            member: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Type
+             * @description what kind it is
+             * @example image/png
+             */
+            type: string;
+            /**
+             * Bytes
+             * @description a weight in bytes
+             * @example 48213
+             */
+            bytes: number;
+        };
+        /**
+         * BenchOut
+         * @description Everything that lies on the bench: the newest clipping, those in the current destination, how many hang in all.
+         */
+        BenchOut: {
+            /**
+             * @description the clipping that came last; null for none
+             * @example null
+             */
+            newest: components["schemas"]["ClippingOut"] | null;
+            /**
+             * Placed
+             * @description the clippings that stand in the shown file
+             * @example []
+             */
+            placed: components["schemas"]["ClippingOut"][];
+            /**
+             * Count
+             * @description how many there are in all
+             * @example 12
+             */
+            count: number;
+            /**
+             * @description an opened file
+             * @example null
+             */
+            destination: components["schemas"]["DestinationOut"] | null;
+            /**
+             * Undo
+             * @description what undo would take back; null for nothing
+             * @example Crop Tide board
+             */
+            undo: string | null;
+            /**
+             * Redo
+             * @description what redo would do; null for nothing
+             * @example null
+             */
+            redo: string | null;
+            /**
+             * Examples
+             * @description The made-up files to try things on, by name.
+             * @example [
+             *       "Crew handbook.docx"
+             *     ]
+             */
+            examples: string[];
+        };
+        /**
+         * BlockOut
+         * @description A paragraph, table or control; `spots` lie after it.
+         */
+        BlockOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Kind
+             * @description which kind it is
+             * @example region
+             */
+            kind: string;
+            /**
+             * Level
+             * @description of a heading, from 1; 0 for none
+             * @example 0
+             */
+            level: number;
+            /**
+             * Text
+             * @description its words
+             * @example Low water at nine
+             */
+            text: string;
+            /**
+             * Section
+             * @description the section that it lies in, counted from 0
+             * @example 0
+             */
+            section: number;
+            /**
+             * Pictures
+             * @description pictures that stand in it already
+             * @example []
+             */
+            pictures: components["schemas"]["ShownPictureOut"][];
+            /**
+             * Rows
+             * @description its rows
+             * @example []
+             */
+            rows: components["schemas"]["CellOut"][][];
+            /**
+             * @description what is in it
+             * @example null
+             */
+            content: components["schemas"]["ContainerOut"] | null;
+            /**
+             * Spots
+             * @description ids of places
+             * @example [
+             *       "b.0"
+             *     ]
+             */
+            spots: string[];
+        };
+        /**
+         * BoundOut
+         * @description What a clipping was fitted into where it stands, and how its width was found there.
+         *
+         *     For measures that follow the pointer while a crop is pulled; those of the clipping as it is are its own.
+         */
+        BoundOut: {
+            /**
+             * Width Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 5760720
+             */
+            width_emu: number;
+            /**
+             * Height Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 2880000
+             */
+            height_emu: number;
+            /**
+             * Rule
+             * @description how its width was found: fit, fill or given
+             * @example fit
+             * @enum {string}
+             */
+            rule: "fit" | "fill" | "given";
+        };
+        /**
+         * BoxOut
+         * @description What stands on a sheet already, from its corner. `member` is a picture's that can be shown.
+         */
+        BoxOut: {
+            /**
+             * Kind
+             * @description which kind it is
+             * @example region
+             */
+            kind: string;
+            /**
+             * X Emu
+             * @description from the left, in EMU
+             * @example 0
+             */
+            x_emu: number;
+            /**
+             * Y Emu
+             * @description from above, in EMU
+             * @example 0
+             */
+            y_emu: number;
+            /**
+             * Width Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 5760720
+             */
+            width_emu: number;
+            /**
+             * Height Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 2880000
+             */
+            height_emu: number;
+            /**
+             * Member
+             * @description the part of the file that holds it
+             * @example word/media/image1.png
+             */
+            member: string | null;
+            /**
+             * @description what is shown of it; the rest is hidden
+             * @example {
+             *       "x": 0,
+             *       "y": 0,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
+            crop: components["schemas"]["CropWire"];
+            /**
+             * Description
+             * @description the alternative text
+             * @example Tide board, outer quay
+             */
+            description: string;
+        };
+        /**
+         * BytesOut
+         * @description A number of bytes.
+         */
+        BytesOut: {
+            /**
+             * Bytes
+             * @description a weight in bytes
+             * @example 48213
+             */
+            bytes: number;
+        };
+        /**
+         * CellOut
+         * @description A table cell.
+         */
+        CellOut: {
+            /**
+             * Column Span
+             * @description over how many columns it goes
+             * @example 1
+             */
+            column_span: number;
+            /**
+             * Row Span
+             * @description over how many rows it goes
+             * @example 1
+             */
+            row_span: number;
+            /**
+             * Width Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 5760720
+             */
+            width_emu: number;
+            /**
+             * @description what is in the cell
+             * @example {
+             *       "spots": [],
+             *       "blocks": []
+             *     }
+             */
+            content: components["schemas"]["ContainerOut"];
+        };
+        /**
+         * ChoiceOut
+         * @description One of the values of an option.
+         */
+        ChoiceOut: {
+            /**
+             * Value
+             * @description what is chosen
+             * @example ink
+             */
+            value: string;
+            /**
+             * Label
+             * @description what it is called
+             * @example Crew handbook
+             */
+            label: string;
+            /**
+             * Colour
+             * @description a colour's name, or its sRGB value
+             * @example ink
+             */
+            colour?: string | null;
+        };
+        /**
+         * ClippingOut
+         * @description A clipping on the rack. `version` changes whenever its picture does.
+         */
+        ClippingOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Frame
+             * @description the id of a frozen screen
+             * @example a1b2c3d4e5f6
+             */
+            frame: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Kind
+             * @description which kind it is
+             * @example region
+             */
+            kind: string;
+            /**
+             * Window
+             * @description a window's id or title; null for none
+             * @example tide
+             */
+            window: string | null;
+            /**
+             * @description a rectangle of the frame, in its pixels
+             * @example {
+             *       "x": 90,
+             *       "y": 130,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
+            area: components["schemas"]["RectWire"];
+            /**
+             * @description what is shown of it; the rest is hidden
+             * @example {
+             *       "x": 0,
+             *       "y": 0,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
+            crop: components["schemas"]["RectWire"];
+            /**
+             * Scale Factor
+             * @description pixels of the screen for each CSS pixel
+             * @example 1.5
+             */
+            scale_factor: number;
+            /**
+             * Taken At
+             * @description when, in UTC
+             * @example 2026-03-12T12:00:00.000000+00:00
+             */
+            taken_at: string;
+            /**
+             * Version
+             * @description changes whenever what it shows does
+             * @example 0.0.420.260
+             */
+            version: string;
+            /**
+             * Places
+             * @description in how many places it stands
+             * @example 1
+             */
+            places: number;
+            /**
+             * Has Pointer
+             * @description whether it came with the mouse pointer
+             * @example true
+             */
+            has_pointer: boolean;
+            /**
+             * @description The pointer's tip in the area's pixels; null while hidden.
+             * @example false
+             */
+            pointer: components["schemas"]["PointIn"] | null;
+            /**
+             * @description Where the tip lies on the pointer's own picture.
+             * @example null
+             */
+            pointer_hot: components["schemas"]["PointIn"] | null;
+            /**
+             * @description Width and height of its whole area as it is turned: what the mat shows and the crop lies on.
+             * @example {
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
+            base: components["schemas"]["SizeOut"];
+            /**
+             * @description Pixels of the finished picture at natural size.
+             * @example {
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
+            outer: components["schemas"]["SizeOut"];
+            /**
+             * Is Turned
+             * @description whether it is turned or mirrored
+             * @example false
+             */
+            is_turned: boolean;
+            /**
+             * Held Back
+             * @description Words from the window's title that stay here until they are allowed to leave.
+             * @example null
+             */
+            held_back: string | null;
+        };
+        /**
+         * ConsentIn
+         * @description Whether words from the window's title may leave.
+         */
+        ConsentIn: {
+            /**
+             * Allowed
+             * @description whether words from the window's title may leave
+             * @example true
+             */
+            allowed: boolean;
+        };
+        /**
+         * ContainerOut
+         * @description What a body, a cell or a control holds; `spots` lie before the first block.
+         */
+        ContainerOut: {
+            /**
+             * Spots
+             * @description ids of places
+             * @example [
+             *       "b.0"
+             *     ]
+             */
+            spots: string[];
+            /**
+             * Blocks
+             * @description what stands in it, in order
+             * @example []
+             */
+            blocks: components["schemas"]["BlockOut"][];
+        };
+        /**
+         * CropEdit
+         * @description Crop, in the pixels of the turned area.
+         */
+        CropEdit: {
+            /**
+             * @description which edit this is (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            do: "crop";
+            /**
+             * @description what is shown of it; the rest is hidden
+             * @example {
+             *       "x": 0,
+             *       "y": 0,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
+            crop: components["schemas"]["RectWire"];
+        };
+        /**
+         * CropWire
+         * @description What is hidden of a picture at each side, as shares of the whole.
+         */
+        CropWire: {
+            /**
+             * Left
+             * @description hidden at this side, as a share
+             * @default 0
+             * @example 0
+             */
+            left: number;
+            /**
+             * Top
+             * @description at the upper side
+             * @default 0
+             * @example 0
+             */
+            top: number;
+            /**
+             * Right
+             * @description at the right side
+             * @default 0
+             * @example 0
+             */
+            right: number;
+            /**
+             * Bottom
+             * @description at the lower side
+             * @default 0
+             * @example 0
+             */
+            bottom: number;
+        };
+        /**
+         * DeriveEdit
+         * @description Set something that follows from the anchors, such as the angle of a line.
+         */
+        DeriveEdit: {
+            /**
+             * @description which edit this is (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            do: "derive";
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Value
+             * @description the value
+             * @example 9
+             */
+            value: number;
+        };
+        /**
+         * DerivedOut
+         * @description Something that can be typed instead of drawn.
+         */
+        DerivedOut: {
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Label
+             * @description what it is called
+             * @example Crew handbook
+             */
+            label: string;
+            /**
+             * Unit
+             * @description what it is counted in
+             * @example pt
+             */
+            unit: string;
+        };
+        /**
+         * DestinationIn
+         * @description Which destination to work on.
+         */
+        DestinationIn: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string | null;
+        };
+        /**
+         * DestinationOut
+         * @description The document that is worked on.
+         */
+        DestinationOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Limit Bytes
+             * @description what it may weigh; null for no limit
+             * @example 2000000
+             */
+            limit_bytes: number | null;
+            /**
+             * View
+             * @description how its places are shown: galley, grid or message
+             * @example galley
+             * @enum {string}
+             */
+            view: "galley" | "grid" | "message";
+            /**
+             * Follows
+             * @description Where it lies on this computer; null where that is not known.
+             * @example paragraph
+             */
+            follows: string | null;
+            /**
+             * Version
+             * @description Changes whenever the file itself does: a newer version of it, or another text of a new message.
+             * @example 0.0.420.260
+             */
+            version: string;
+            /**
+             * @description the place that waits for a clipping; null for none
+             * @example null
+             */
+            spot: components["schemas"]["SpotOut"] | null;
+            /**
+             * Placements
+             * @description the clippings that stand in it
+             * @example []
+             */
+            placements: components["schemas"]["PlacementOut"][];
+        };
+        /**
+         * DoorOut
+         * @description Something that would make small text larger, and how large. What it does stands in the field of its name.
+         */
+        DoorOut: {
+            /**
+             * Name
+             * @description which door: crop, place, natural or file
+             * @example crop
+             * @enum {string}
+             */
+            name: "crop" | "place" | "natural" | "file";
+            /**
+             * Text Pt
+             * @description how large the smallest text is there, in points
+             * @example 6.1
+             */
+            text_pt: number;
+            /**
+             * @description what is shown of it; the rest is hidden
+             * @example {
+             *       "x": 0,
+             *       "y": 0,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
+            crop?: components["schemas"]["RectWire"] | null;
+            /**
+             * Spot
+             * @description the id of a place
+             * @example b.24
+             */
+            spot?: string | null;
+            /**
+             * Spot Text
+             * @description what stands before the place
+             * @default
+             * @example 4.2 Low water at the outer quay
+             */
+            spot_text: string;
+            /**
+             * Width Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 5760720
+             */
+            width_emu?: number | null;
+        };
+        /**
+         * EarlierOut
+         * @description An earlier version of the same file in which clippings stand; `same` when its bytes are the very same.
+         */
+        EarlierOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Places
+             * @description in how many places it stands
+             * @example 1
+             */
+            places: number;
+            /**
+             * Same
+             * @description whether it is this very file
+             * @example false
+             */
+            same: boolean;
+        };
+        /**
+         * EdgeEdit
+         * @description Set edge and shadow.
+         */
+        EdgeEdit: {
+            /**
+             * @description which edit this is (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            do: "edge";
+            /**
+             * @description the line round it and its shadow
+             * @example {
+             *       "weight_pt": 0,
+             *       "colour": "ink",
+             *       "dash": "solid",
+             *       "shadow_pt": 0
+             *     }
+             */
+            edge: components["schemas"]["EdgeWire"];
+        };
+        /**
+         * EdgeWire
+         * @description A line round the picture and its shadow, in points at the placed size.
+         */
+        EdgeWire: {
+            /**
+             * Weight Pt
+             * @description how thick, in points
+             * @default 0
+             * @example 1
+             */
+            weight_pt: number;
+            /**
+             * Colour
+             * @description a colour's name, or its sRGB value
+             * @default ink
+             * @example ink
+             */
+            colour: string;
+            /**
+             * Dash
+             * @description solid, dashed or dotted
+             * @default solid
+             * @example solid
+             */
+            dash: string;
+            /**
+             * Shadow Pt
+             * @description how far its shadow falls, in points
+             * @default 0
+             * @example 0
+             */
+            shadow_pt: number;
+        };
+        /**
+         * EditIn
+         * @description One change, made on a version; another version now means that somebody else was quicker.
+         */
+        EditIn: {
+            /**
+             * Version
+             * @description changes whenever what it shows does
+             * @example 0.0.420.260
+             */
+            version: string;
+            /**
+             * Edit
+             * @description what is done
+             * @example {
+             *       "do": "move",
+             *       "ids": [
+             *         "m1"
+             *       ],
+             *       "dx": 12,
+             *       "dy": -4
+             *     }
+             */
+            edit: components["schemas"]["AddEdit"] | components["schemas"]["RestyleEdit"] | components["schemas"]["MoveEdit"] | components["schemas"]["ReshapeEdit"] | components["schemas"]["DeriveEdit"] | components["schemas"]["RemoveEdit"] | components["schemas"]["OrderEdit"] | components["schemas"]["LayEdit"] | components["schemas"]["CropEdit"] | components["schemas"]["TurnEdit"] | components["schemas"]["TonesEdit"] | components["schemas"]["RoomEdit"] | components["schemas"]["EdgeEdit"] | components["schemas"]["ScaleEdit"];
+        };
+        /**
+         * ExampleIn
+         * @description Which of the made-up files to open.
+         */
+        ExampleIn: {
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+        };
+        /**
+         * FieldOut
+         * @description A header field that a reader shows.
+         */
+        FieldOut: {
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Value
+             * @description what the field says
+             * @example Tide table
+             */
+            value: string;
+        };
+        /**
+         * FixedKeyOut
+         * @description A key that always means the same.
+         */
+        FixedKeyOut: {
+            /**
+             * Where
+             * @description in which room
+             * @example Take
+             */
+            where: string;
+            /**
+             * Key
+             * @description the key; null for none
+             * @example F
+             */
+            key: string;
+            /**
+             * Does
+             * @description what it does
+             * @example freeze the screen
+             */
+            does: string;
+        };
+        /**
+         * FoundCellOut
+         * @description A cell that was found: its sheet's number, its row and column.
+         */
+        FoundCellOut: {
+            /**
+             * Sheet
+             * @description a sheet, counted from 0
+             * @example 0
+             */
+            sheet: number;
+            /**
+             * Row
+             * @description a row, counted from 0
+             * @example 4
+             */
+            row: number;
+            /**
+             * Column
+             * @description a column, counted from 0
+             * @example 1
+             */
+            column: number;
+        };
+        /**
+         * FrameOut
+         * @description A frozen screen.
+         */
+        FrameOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Source
+             * @description where pictures are taken from
+             * @example desk
+             */
+            source: string;
+            /**
+             * Width
+             * @description in pixels
+             * @example 420
+             */
+            width: number;
+            /**
+             * Height
+             * @description in pixels
+             * @example 260
+             */
+            height: number;
+            /**
+             * Scale Factor
+             * @description pixels of the screen for each CSS pixel
+             * @example 1.5
+             */
+            scale_factor: number;
+            /**
+             * Monitors
+             * @description the monitors, where they stand
+             * @example []
+             */
+            monitors: components["schemas"]["MonitorOut"][];
+            /**
+             * Windows
+             * @description the open windows
+             * @example []
+             */
+            windows: components["schemas"]["WindowBoxOut"][];
+            /**
+             * @description where the pointer's tip is; null for nowhere
+             * @example null
+             */
+            pointer: components["schemas"]["PointIn"] | null;
+            /**
+             * Has Pointer
+             * @description whether it came with the mouse pointer
+             * @example true
+             */
+            has_pointer: boolean;
+            /**
+             * Taken At
+             * @description when, in UTC
+             * @example 2026-03-12T12:00:00.000000+00:00
+             */
+            taken_at: string;
+        };
+        /**
+         * FreezeIn
+         * @description Freeze; `pointer` is where the mouse pointer is, where the source is handled from the page.
+         */
+        FreezeIn: {
+            /**
+             * @description where the pointer is; null for unknown
+             * @example null
+             */
+            pointer?: components["schemas"]["PointIn"] | null;
+        };
+        /**
+         * GridCellOut
+         * @description A cell that shows something.
+         */
+        GridCellOut: {
+            /**
+             * Row
+             * @description a row, counted from 0
+             * @example 4
+             */
+            row: number;
+            /**
+             * Column
+             * @description a column, counted from 0
+             * @example 1
+             */
+            column: number;
+            /**
+             * Text
+             * @description its words
+             * @example Low water at nine
+             */
+            text: string;
+            /**
+             * Is Number
+             * @description whether the cell holds a number
+             * @example true
+             */
+            is_number: boolean;
+        };
+        /**
+         * GridOut
+         * @description A spreadsheet's sheets, in the order of their tabs.
+         */
+        GridOut: {
+            /**
+             * Sheets
+             * @description its sheets in order
+             * @example []
+             */
+            sheets: components["schemas"]["SheetOfGridOut"][];
+        };
+        /**
+         * HandoverOut
+         * @description Something that left; the very bytes are at `/handovers/{id}/file`.
+         */
+        HandoverOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Bytes
+             * @description a weight in bytes
+             * @example 48213
+             */
+            bytes: number;
+            /**
+             * What
+             * @description what it was
+             * @example document
+             */
+            what: string;
+            /**
+             * Made At
+             * @description when, in UTC
+             * @example 2026-03-12T12:00:00.000000+00:00
+             */
+            made_at: string;
+        };
+        /**
+         * JobOut
+         * @description Long work that has begun; its events are at `/jobs/{id}/events`.
+         */
+        JobOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+        };
+        /**
+         * JoinIn
+         * @description Clippings to join into one.
+         */
+        JoinIn: {
+            /**
+             * Clippings
+             * @description ids of clippings
+             * @example [
+             *       "5f0c8a2be914"
+             *     ]
+             */
+            clippings: string[];
+            /**
+             * Stacked
+             * @description below each other, not beside
+             * @default false
+             * @example true
+             */
+            stacked: boolean;
+        };
+        /**
+         * KindOut
+         * @description A kind of mark.
+         */
+        KindOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Gesture
+             * @description how it is drawn
+             * @example drag
+             * @enum {string}
+             */
+            gesture: "drag" | "box" | "click" | "stroke";
+            /**
+             * Options
+             * @description its options, with their bounds
+             * @example []
+             */
+            options: components["schemas"]["OptionOut"][];
+            /**
+             * Derived
+             * @description what follows from its anchors
+             * @example []
+             */
+            derived: components["schemas"]["DerivedOut"][];
+        };
+        /**
+         * KindsOut
+         * @description All kinds of mark, with the palette.
+         */
+        KindsOut: {
+            /**
+             * Kinds
+             * @description every kind of mark
+             * @example []
+             */
+            kinds: components["schemas"]["KindOut"][];
+            /**
+             * Colours
+             * @description every colour that marks have
+             * @example []
+             */
+            colours: components["schemas"]["ChoiceOut"][];
+        };
+        /**
+         * LastAreaOut
+         * @description The last cut, found again on a frame; `note` says what is not as it was.
+         */
+        LastAreaOut: {
+            /**
+             * Kind
+             * @description which kind it is
+             * @example region
+             * @enum {string}
+             */
+            kind: "region" | "window" | "pane" | "freehand" | "screen" | "long-page";
+            /**
+             * @description a rectangle of the frame, in its pixels
+             * @example {
+             *       "x": 90,
+             *       "y": 130,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
+            area: components["schemas"]["RectWire"];
+            /**
+             * Outline
+             * @description the points of a freehand outline; null for none
+             * @example null
+             */
+            outline: [
+                number,
+                number
+            ][] | null;
+            /**
+             * Window
+             * @description a window's id or title; null for none
+             * @example tide
+             */
+            window: string | null;
+            /**
+             * Content Only
+             * @description without the bars and frame of the window
+             * @example false
+             */
+            content_only: boolean;
+            /**
+             * Note
+             * @description what should be known about it; null for nothing
+             * @example null
+             */
+            note: string | null;
+        };
+        /**
+         * LayEdit
+         * @description Lay another clipping on this one, its left upper corner at a point.
+         */
+        LayEdit: {
+            /**
+             * @description which edit this is (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            do: "lay";
+            /**
+             * Clipping
+             * @description the id of a clipping
+             * @example 5f0c8a2be914
+             */
+            clipping: string;
+            /**
+             * At
+             * @description a point in clipping pixels
+             * @example [
+             *       40,
+             *       60
+             *     ]
+             */
+            at: [
+                number,
+                number
+            ];
+        };
+        /**
+         * LayoutIn
+         * @description What changes about how a picture stands; what is left out stays. A margin is "3 mm", or "usual".
+         */
+        LayoutIn: {
+            /**
+             * Stand
+             * @description how it stands there
+             * @example lines
+             */
+            stand?: ("lines" | "word" | "text-left" | "text-right" | "under" | "hangs" | "stretches" | "stays" | "in-body" | "attached" | "both") | null;
+            /**
+             * Align
+             * @description at which side of its place it stands
+             * @example centre
+             */
+            align?: ("left" | "centre" | "right") | null;
+            /**
+             * Margin
+             * @description round it, with its unit; "usual" for that of the place
+             * @example 3 mm
+             */
+            margin?: string | null;
+            /**
+             * Caption
+             * @description what follows the number of its caption; empty for none
+             * @example Depth at berth 4
+             */
+            caption?: string | null;
+            /**
+             * Caption Above
+             * @description whether the caption stands above the picture
+             * @example false
+             */
+            caption_above?: boolean | null;
+            /**
+             * Legend
+             * @description whether its pennants' lines follow as a list
+             * @example false
+             */
+            legend?: boolean | null;
+            /**
+             * Beside
+             * @description a line of text beside the picture; empty for none
+             * @example Read at 09.15
+             */
+            beside?: string | null;
+            /**
+             * Along Outline
+             * @description whether text runs along a freehand outline
+             * @example false
+             */
+            along_outline?: boolean | null;
+            /**
+             * Grows Row
+             * @description whether its row is made as high as it is
+             * @example false
+             */
+            grows_row?: boolean | null;
+        };
+        /**
+         * LayoutOut
+         * @description How a picture stands in its place, and what stands with it.
+         */
+        LayoutOut: {
+            /**
+             * Stand
+             * @description how it stands there
+             * @example lines
+             * @enum {string}
+             */
+            stand: "lines" | "word" | "text-left" | "text-right" | "under" | "hangs" | "stretches" | "stays" | "in-body" | "attached" | "both";
+            /**
+             * Align
+             * @description at which side of its place it stands
+             * @example centre
+             * @enum {string}
+             */
+            align: "left" | "centre" | "right";
+            /**
+             * Margin Emu
+             * @description Null for the usual one of its place.
+             * @example null
+             */
+            margin_emu: number | null;
+            /**
+             * Caption
+             * @description what follows the number of its caption; empty for none
+             * @example Depth at berth 4
+             */
+            caption: string;
+            /**
+             * Caption Above
+             * @description whether the caption stands above the picture
+             * @example false
+             */
+            caption_above: boolean;
+            /**
+             * Legend
+             * @description whether its pennants' lines follow as a list
+             * @example false
+             */
+            legend: boolean;
+            /**
+             * Beside
+             * @description a line of text beside the picture; empty for none
+             * @example Read at 09.15
+             */
+            beside: string;
+            /**
+             * Along Outline
+             * @description whether text runs along a freehand outline
+             * @example false
+             */
+            along_outline: boolean;
+            /**
+             * Grows Row
+             * @description whether its row is made as high as it is
+             * @example false
+             */
+            grows_row: boolean;
+        };
+        /**
+         * LegendLineOut
+         * @description A pennant and what it says.
+         */
+        LegendLineOut: {
+            /**
+             * Label
+             * @description what it is called
+             * @example Crew handbook
+             */
+            label: string;
+            /**
+             * Text
+             * @description its words
+             * @example Low water at nine
+             */
+            text: string;
+        };
+        /**
+         * LegendOut
+         * @description A pennant's sign and what it says.
+         */
+        LegendOut: {
+            /**
+             * Label
+             * @description what it is called
+             * @example Crew handbook
+             */
+            label: string;
+            /**
+             * Text
+             * @description its words
+             * @example Low water at nine
+             */
+            text: string;
+        };
+        /**
+         * LetterWire
+         * @description What a new message says.
+         */
+        LetterWire: {
+            /**
+             * Sender
+             * @description the user's own address
+             * @default
+             * @example watch@quillhaven.example
+             */
+            sender: string;
+            /**
+             * To
+             * @description who gets it
+             * @default
+             * @example harbour@quillhaven.example
+             */
+            to: string;
+            /**
+             * Cc
+             * @description who gets a copy
+             * @default
+             * @example crew@quillhaven.example
+             */
+            cc: string;
+            /**
+             * Subject
+             * @description what it is about
+             * @default
+             * @example Tide table
+             */
+            subject: string;
+            /**
+             * Text
+             * @description its words
+             * @default
+             * @example Low water at nine
+             */
+            text: string;
+        };
+        /**
+         * LimitIn
+         * @description A limit as people write it; null for none.
+         */
+        LimitIn: {
+            /**
+             * Limit
+             * @description what it may weigh, with its unit; null for no limit
+             * @example 2 MB
+             */
+            limit: string | null;
+        };
+        /**
+         * LiveViewOut
+         * @description What a source shows now, windows from bottom to top.
+         */
+        LiveViewOut: {
+            /**
+             * Width
+             * @description in pixels
+             * @example 420
+             */
+            width: number;
+            /**
+             * Height
+             * @description in pixels
+             * @example 260
+             */
+            height: number;
+            /**
+             * Monitors
+             * @description the monitors, where they stand
+             * @example []
+             */
+            monitors: components["schemas"]["MonitorOut"][];
+            /**
+             * Ground Version
+             * @description changes whenever the picture under all windows does
+             * @example 7d1f
+             */
+            ground_version: string;
+            /**
+             * Windows
+             * @description the open windows
+             * @example []
+             */
+            windows: components["schemas"]["LiveWindowOut"][];
+            /**
+             * @description the menu that is open; null for none
+             * @example null
+             */
+            menu: components["schemas"]["OpenMenuOut"] | null;
+        };
+        /**
+         * LiveWindowOut
+         * @description A window as it is seen live.
+         */
+        LiveWindowOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Title
+             * @description a short name
+             * @example Tide board, outer quay
+             */
+            title: string;
+            /**
+             * @description a rectangle in pixels of the screen
+             * @example {
+             *       "x": 60,
+             *       "y": 40,
+             *       "width": 640,
+             *       "height": 420
+             *     }
+             */
+            box: components["schemas"]["ScreenBoxOut"];
+            /**
+             * @description where its content is, without its frame
+             * @example {
+             *       "x": 62,
+             *       "y": 70,
+             *       "width": 636,
+             *       "height": 388
+             *     }
+             */
+            content: components["schemas"]["ScreenBoxOut"];
+            /**
+             * Depth
+             * @description 0 is the window at the top
+             * @example 0
+             */
+            depth: number;
+            /**
+             * Version
+             * @description changes whenever what it shows does
+             * @example 0.0.420.260
+             */
+            version: string;
+            /**
+             * Can Scroll
+             * @description whether its content scrolls
+             * @example true
+             */
+            can_scroll: boolean;
+            /**
+             * Scrolled Px
+             * @description how far it is scrolled
+             * @example 0
+             */
+            scrolled_px: number;
+            /**
+             * Most Px
+             * @description how far it scrolls
+             * @example 1800
+             */
+            most_px: number;
+            /**
+             * Menus
+             * @description the heads of its menus
+             * @example []
+             */
+            menus: components["schemas"]["MenuHeadOut"][];
+        };
+        /**
+         * LongPageIn
+         * @description A page that somebody scrolls by hand; `area` is a strip on a screen that the server itself takes.
+         */
+        LongPageIn: {
+            /**
+             * Source
+             * @description where pictures are taken from
+             * @example desk
+             */
+            source: string;
+            /**
+             * Title
+             * @description a short name
+             * @example Tide board, outer quay
+             */
+            title: string;
+            /**
+             * Scale Factor
+             * @description pixels of the screen for each CSS pixel
+             * @example 1.5
+             */
+            scale_factor: number;
+            /**
+             * @description a rectangle of the frame, in its pixels
+             * @example {
+             *       "x": 90,
+             *       "y": 130,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
+            area?: components["schemas"]["RectWire"] | null;
+        };
+        /**
+         * LongPageOut
+         * @description How far a long page has come. `joined`: first, new, same or full.
+         */
+        LongPageOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Height
+             * @description in pixels
+             * @example 260
+             */
+            height: number;
+            /**
+             * Joined
+             * @description what became of the strip: first, new, same or full
+             * @example new
+             */
+            joined?: ("first" | "new" | "same" | "full") | null;
+        };
+        /**
+         * LostOut
+         * @description A clipping whose place is lost, and the text that it stood after.
+         */
+        LostOut: {
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * After Text
+             * @description the text of the paragraph before the place
+             * @example Keep clear of the crane
+             */
+            after_text: string;
+        };
+        /**
+         * MadeOut
+         * @description New clippings.
+         */
+        MadeOut: {
+            /**
+             * Clippings
+             * @description ids of clippings
+             * @example [
+             *       "5f0c8a2be914"
+             *     ]
+             */
+            clippings: string[];
+        };
+        /**
+         * MarkIn
+         * @description A mark to make; options left out are those of the last one of its kind.
+         */
+        MarkIn: {
+            /**
+             * Id
+             * @description One that the caller made, so that a repeated request can be told.
+             * @example 5f0c8a2be914
+             */
+            id?: string | null;
+            /**
+             * Kind
+             * @description which kind it is
+             * @example region
+             */
+            kind: string;
+            /**
+             * Points
+             * @description anchors in clipping pixels
+             * @example [
+             *       [
+             *         10,
+             *         10
+             *       ],
+             *       [
+             *         60,
+             *         50
+             *       ]
+             *     ]
+             */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Options
+             * @description its options by name
+             * @example {
+             *       "size_pt": 9
+             *     }
+             */
+            options?: {
+                [key: string]: boolean | number | string;
+            };
+            /**
+             * Pressures
+             * @description how hard the pen was pressed at each point, 0 to 1
+             * @example []
+             */
+            pressures?: number[];
+        };
+        /**
+         * MarkOut
+         * @description A mark as it is drawn. `touch` is where it can be taken hold of, `box` all that it covers, both in clipping pixels.
+         */
+        MarkOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Kind
+             * @description which kind it is
+             * @example region
+             */
+            kind: string;
+            /**
+             * Svg
+             * @description Its drawing in clipping pixels: the very text that leaves as pixels.
+             * @example <path/>
+             */
+            svg: string;
+            /**
+             * Points
+             * @description anchors in clipping pixels
+             * @example [
+             *       [
+             *         10,
+             *         10
+             *       ],
+             *       [
+             *         60,
+             *         50
+             *       ]
+             *     ]
+             */
+            points: [
+                number,
+                number
+            ][];
+            /**
+             * Options
+             * @description its options by name
+             * @example {
+             *       "size_pt": 9
+             *     }
+             */
+            options: {
+                [key: string]: boolean | number | string;
+            };
+            /**
+             * Touch
+             * @description points along which it is taken hold of
+             * @example []
+             */
+            touch: [
+                number,
+                number
+            ][];
+            /**
+             * Touch Closed
+             * @description whether those go round
+             * @example false
+             */
+            touch_closed: boolean;
+            /**
+             * Box
+             * @description left, top, right and bottom in clipping pixels
+             * @example [
+             *       10,
+             *       10,
+             *       60,
+             *       50
+             *     ]
+             */
+            box: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /**
+             * Number
+             * @description its number in its row; null for none
+             * @example 1
+             */
+            number: number;
+            /**
+             * Says
+             * @description the text on it; empty for none
+             * @example
+             */
+            says: string;
+            /**
+             * Missing
+             * @description Signs that the typeface lacks.
+             * @example
+             */
+            missing: string;
+            /**
+             * Derived
+             * @description what follows from its anchors, by name
+             * @example {}
+             */
+            derived: {
+                [key: string]: number;
+            };
+            /**
+             * Picture
+             * @description Of a clipping that is laid on: its version.
+             * @example null
+             */
+            picture: string | null;
+        };
+        /**
+         * MenuHeadOut
+         * @description The word that opens a menu.
+         */
+        MenuHeadOut: {
+            /**
+             * Title
+             * @description a short name
+             * @example Tide board, outer quay
+             */
+            title: string;
+            /**
+             * @description a rectangle in pixels of the screen
+             * @example {
+             *       "x": 60,
+             *       "y": 40,
+             *       "width": 640,
+             *       "height": 420
+             *     }
+             */
+            box: components["schemas"]["ScreenBoxOut"];
+        };
+        /**
+         * MenuIn
+         * @description The menu to open; null closes the open one.
+         */
+        MenuIn: {
+            /**
+             * Title
+             * @description a short name
+             * @example Tide board, outer quay
+             */
+            title: string | null;
+        };
+        /**
+         * MessageOut
+         * @description A message beside its text: header fields, what hangs on it, whether its body can show pictures.
+         */
+        MessageOut: {
+            /**
+             * Fields
+             * @description the header fields, in their order
+             * @example []
+             */
+            fields: components["schemas"]["FieldOut"][];
+            /**
+             * Attachments
+             * @description what hangs on the message
+             * @example []
+             */
+            attachments: components["schemas"]["AttachmentOut"][];
+            /**
+             * Takes Pictures
+             * @description whether its body can show pictures
+             * @example true
+             */
+            takes_pictures: boolean;
+            /**
+             * Sealed
+             * @description A mail server signed its body (DKIM), which a change makes invalid.
+             * @example false
+             */
+            sealed: boolean;
+            /**
+             * @description What a new message says; null for one that came from outside, whose words stay as they are.
+             * @example null
+             */
+            letter: components["schemas"]["LetterWire"] | null;
+        };
+        /**
+         * MonitorOut
+         * @description A monitor and where its pixels lie.
+         */
+        MonitorOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * @description a rectangle in pixels of the screen
+             * @example {
+             *       "x": 60,
+             *       "y": 40,
+             *       "width": 640,
+             *       "height": 420
+             *     }
+             */
+            box: components["schemas"]["ScreenBoxOut"];
+            /**
+             * Scale Factor
+             * @description pixels of the screen for each CSS pixel
+             * @example 1.5
+             */
+            scale_factor: number;
+        };
+        /**
+         * MoveEdit
+         * @description Move marks, in clipping pixels.
+         */
+        MoveEdit: {
+            /**
+             * @description which edit this is (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            do: "move";
+            /**
+             * Ids
+             * @description what they are asked for by
+             * @example [
+             *       "m1"
+             *     ]
+             */
+            ids: string[];
+            /**
+             * Dx
+             * @description to the right, in clipping pixels
+             * @example 12
+             */
+            dx: number;
+            /**
+             * Dy
+             * @description down, in clipping pixels
+             * @example -4
+             */
+            dy: number;
+        };
+        /**
+         * OnDiskOut
+         * @description How a file on this computer stands to what was read of it; null where its place is not known.
+         */
+        OnDiskOut: {
+            /**
+             * State
+             * @description same, changed or gone
+             * @example same
+             */
+            state: ("same" | "changed" | "gone") | null;
+            /**
+             * Path
+             * @description where the file lies on this computer
+             * @example /home/harbour/Crew handbook.docx
+             */
+            path: string | null;
+        };
+        /**
+         * OpenMenuOut
+         * @description A menu that stands open.
+         */
+        OpenMenuOut: {
+            /**
+             * Window
+             * @description a window's id or title; null for none
+             * @example tide
+             */
+            window: string;
+            /**
+             * Title
+             * @description a short name
+             * @example Tide board, outer quay
+             */
+            title: string;
+            /**
+             * @description a rectangle in pixels of the screen
+             * @example {
+             *       "x": 60,
+             *       "y": 40,
+             *       "width": 640,
+             *       "height": 420
+             *     }
+             */
+            box: components["schemas"]["ScreenBoxOut"];
+            /**
+             * Items
+             * @description what it offers
+             * @example [
+             *       "Save log"
+             *     ]
+             */
+            items: string[];
+            /**
+             * Item Boxes
+             * @description where each of its items stands
+             * @example []
+             */
+            item_boxes: components["schemas"]["ScreenBoxOut"][];
+            /**
+             * Version
+             * @description changes whenever what it shows does
+             * @example 0.0.420.260
+             */
+            version: string;
+        };
+        /**
+         * OpenedFileOut
+         * @description An opened file, and an earlier version of it that is there already.
+         */
+        OpenedFileOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * @description an earlier version of this file in which clippings stand; null for none
+             * @example null
+             */
+            earlier: components["schemas"]["EarlierOut"] | null;
+        };
+        /**
+         * OpenedOut
+         * @description An opened destination.
+         */
+        OpenedOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+        };
+        /**
+         * OptionOut
+         * @description An option of a kind of mark, and how it is set now for the next one.
+         */
+        OptionOut: {
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Label
+             * @description what it is called
+             * @example Crew handbook
+             */
+            label: string;
+            /**
+             * Form
+             * @description how it is set: amount, choice, switch, colour or words
+             * @example amount
+             * @enum {string}
+             */
+            form: "choice" | "colour" | "amount" | "words" | "switch";
+            /**
+             * Value
+             * @description the value
+             * @example 9
+             */
+            value: boolean | number | string;
+            /**
+             * Choices
+             * @description what can be chosen
+             * @example []
+             */
+            choices?: components["schemas"]["ChoiceOut"][];
+            /**
+             * Least
+             * @description the smallest value
+             * @example 4
+             */
+            least?: number | null;
+            /**
+             * Most
+             * @description the largest value
+             * @example 72
+             */
+            most?: number | null;
+            /**
+             * Unit
+             * @description what it is counted in
+             * @default
+             * @example pt
+             */
+            unit: string;
+            /**
+             * Lines
+             * @description whether it may have several lines
+             * @default false
+             * @example false
+             */
+            lines: boolean;
+        };
+        /**
+         * OptionsIn
+         * @description Options to set; what is left out stays.
+         */
+        OptionsIn: {
+            /**
+             * Keep At Once
+             * @description whether a region is kept when the pointer is let go
+             * @example false
+             */
+            keep_at_once?: boolean | null;
+            /**
+             * To Clipboard
+             * @description whether what is taken goes to the clipboard too
+             * @example false
+             */
+            to_clipboard?: boolean | null;
+            /**
+             * Pointer
+             * @description whether the mouse pointer is in the picture
+             * @example false
+             */
+            pointer?: boolean | null;
+            /**
+             * Single Letters
+             * @description whether keys without Ctrl or Alt work
+             * @example true
+             */
+            single_letters?: boolean | null;
+            /**
+             * Name Pattern
+             * @description how clippings are named by themselves
+             * @example {window} {date} {time}
+             */
+            name_pattern?: string | null;
+            /**
+             * Delay Seconds
+             * @description how long the delay before freezing is
+             * @example 4
+             */
+            delay_seconds?: number | null;
+            /**
+             * By Day
+             * @description whether the rack is shown by day
+             * @example false
+             */
+            by_day?: boolean | null;
+            /**
+             * Keys
+             * @description keys by what they do; null switches one off
+             * @example {}
+             */
+            keys?: {
+                [key: string]: string;
+            } | null;
+        };
+        /**
+         * OptionsOut
+         * @description All options, and all keys as they stand.
+         */
+        OptionsOut: {
+            /**
+             * Keep At Once
+             * @description whether a region is kept when the pointer is let go
+             * @example false
+             */
+            keep_at_once: boolean;
+            /**
+             * To Clipboard
+             * @description whether what is taken goes to the clipboard too
+             * @example false
+             */
+            to_clipboard: boolean;
+            /**
+             * Pointer
+             * @description whether the mouse pointer is in the picture
+             * @example false
+             */
+            pointer: boolean;
+            /**
+             * Single Letters
+             * @description whether keys without Ctrl or Alt work
+             * @example true
+             */
+            single_letters: boolean;
+            /**
+             * Name Pattern
+             * @description how clippings are named by themselves
+             * @example {window} {date} {time}
+             */
+            name_pattern: string;
+            /**
+             * Delay Seconds
+             * @description how long the delay before freezing is
+             * @example 4
+             */
+            delay_seconds: number;
+            /**
+             * By Day
+             * @description whether the rack is shown by day
+             * @example false
+             */
+            by_day: boolean;
+            /**
+             * Actions
+             * @description what keys do, with the key that each has
+             * @example []
+             */
+            actions: components["schemas"]["ActionOut"][];
+            /**
+             * Fixed
+             * @description keys that can't be changed
+             * @example []
+             */
+            fixed: components["schemas"]["FixedKeyOut"][];
+        };
+        /**
+         * OrderEdit
+         * @description Move marks in their order.
+         */
+        OrderEdit: {
+            /**
+             * @description which edit this is (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            do: "order";
+            /**
+             * Ids
+             * @description what they are asked for by
+             * @example [
+             *       "m1"
+             *     ]
+             */
+            ids: string[];
+            /**
+             * To
+             * @description front, back, up or down
+             * @example front
+             * @enum {string}
+             */
+            to: "front" | "back" | "up" | "down";
+        };
+        /**
+         * OutlineOut
+         * @description A document's text, or a stretch of it, with every place in it.
+         *
+         *     `sections` are at least those of what was read so far; `more` says that the text goes on behind the last block.
+         */
+        OutlineOut: {
+            /**
+             * Sections
+             * @description the sections of the text
+             * @example []
+             */
+            sections: components["schemas"]["SectionOut"][];
+            /**
+             * @description what stands in the body
+             * @example {
+             *       "spots": [
+             *         "b.0"
+             *       ],
+             *       "blocks": []
+             *     }
+             */
+            body: components["schemas"]["ContainerOut"];
+            /**
+             * Spots
+             * @description every place by its id
+             * @example {}
+             */
+            spots: {
+                [key: string]: components["schemas"]["SpotOut"];
+            };
+            /**
+             * More
+             * @description whether the text goes on behind this stretch
+             * @example false
+             */
+            more: boolean;
+        };
+        /**
+         * PanesOut
+         * @description Rectangles found in a frame, the smallest first.
+         */
+        PanesOut: {
+            /**
+             * Panes
+             * @description rectangles found in the picture
+             * @example []
+             */
+            panes: components["schemas"]["RectWire"][];
+        };
+        /**
+         * PartsIn
+         * @description The areas that become clippings of their own.
+         */
+        PartsIn: {
+            /**
+             * Areas
+             * @description rectangles in clipping pixels
+             * @example []
+             */
+            areas: components["schemas"]["RectWire"][];
+        };
+        /**
+         * PathIn
+         * @description Where a file lies on this computer.
+         */
+        PathIn: {
+            /**
+             * Path
+             * @description where the file lies on this computer
+             * @example /home/harbour/Crew handbook.docx
+             */
+            path: string;
+        };
+        /**
+         * PlaceIn
+         * @description A clipping and the spot that it goes to.
+         */
+        PlaceIn: {
+            /**
+             * Clipping
+             * @description the id of a clipping
+             * @example 5f0c8a2be914
+             */
+            clipping: string;
+            /**
+             * Spot
+             * @description the id of a place
+             * @example b.24
+             */
+            spot: string;
+        };
+        /**
+         * PlacementOut
+         * @description A clipping in its place.
+         */
+        PlacementOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Clipping
+             * @description the id of a clipping
+             * @example 5f0c8a2be914
+             */
+            clipping: string;
+            /**
+             * Spot
+             * @description the id of a place
+             * @example b.24
+             */
+            spot: string;
+            /**
+             * Width Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 5760720
+             */
+            width_emu: number;
+            /**
+             * Height Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 2880000
+             */
+            height_emu: number;
+            /**
+             * Ppi
+             * @description pixels kept for each placed inch
+             * @example 181.4
+             */
+            ppi: number;
+            /**
+             * Enlarged
+             * @description whether it is larger than its natural size
+             * @example false
+             */
+            enlarged: boolean;
+            /**
+             * Bound By
+             * @description what decided the size: place, natural, height or given
+             * @example place
+             * @enum {string}
+             */
+            bound_by: "place" | "natural" | "height" | "given";
+            /**
+             * Place Width Emu
+             * @description the column that it is measured for, in EMU
+             * @example 5760720
+             */
+            place_width_emu: number;
+            /**
+             * Spot Width Emu
+             * @description The width that it is fitted into by itself: the place's, or the most where no place bounds it.
+             * @example 5760720
+             */
+            spot_width_emu: number;
+            /**
+             * Spot Height Emu
+             * @description the most that it may be high there, in EMU
+             * @example 8892540
+             */
+            spot_height_emu: number;
+            /**
+             * Description
+             * @description the alternative text
+             * @example Tide board, outer quay
+             */
+            description: string;
+            /**
+             * Leaves As
+             * @description The description that leaves: other words where it holds a window's title that is held back.
+             * @example Tide board, outer quay
+             */
+            leaves_as: string;
+            /**
+             * Note
+             * @description What *Make it fit* gave up.
+             * @example null
+             */
+            note: string | null;
+            /**
+             * @description how it stands and what stands with it
+             * @example {
+             *       "stand": "lines",
+             *       "align": "centre"
+             *     }
+             */
+            layout: components["schemas"]["LayoutOut"];
+            /**
+             * Keeps Scale
+             * @description Whether another crop keeps its scale; else it fits its place again.
+             * @example false
+             */
+            keeps_scale: boolean;
+            /**
+             * Alike
+             * @description The group whose clippings all get one scale.
+             * @example null
+             */
+            alike: string | null;
+            /**
+             * Has Legend
+             * @description Whether its pennants say something.
+             * @example false
+             */
+            has_legend: boolean;
+            /**
+             * Legend
+             * @description What follows as a list.
+             * @example []
+             */
+            legend: components["schemas"]["LegendOut"][];
+            /**
+             * Caption Number
+             * @description What stands before its caption, such as "Figure 3:"; empty where nothing counts.
+             * @example Figure 3:
+             */
+            caption_number: string;
+            /**
+             * Has Outline
+             * @description Whether it was cut freehand, so that text can run along its outline.
+             * @example false
+             */
+            has_outline: boolean;
+            /**
+             * Version
+             * @description changes whenever what it shows does
+             * @example 0.0.420.260
+             */
+            version: string;
+        };
+        /**
+         * PointIn
+         * @description A pixel of the screen.
+         */
+        PointIn: {
+            /**
+             * X
+             * @description from the left
+             * @example 90
+             */
+            x: number;
+            /**
+             * Y
+             * @description from above
+             * @example 130
+             */
+            y: number;
+        };
+        /**
+         * PointerIn
+         * @description Show or hide the pointer; `at` moves its tip to a pixel of the clipping's area.
+         */
+        PointerIn: {
+            /**
+             * Shown
+             * @description whether it shows
+             * @example true
+             */
+            shown: boolean;
+            /**
+             * @description a point in clipping pixels
+             * @example [
+             *       40,
+             *       60
+             *     ]
+             */
+            at?: components["schemas"]["PointIn"] | null;
+        };
+        /**
+         * Problem
+         * @description Problem details (RFC 9457).
+         */
+        Problem: {
+            /**
+             * Type
+             * @description what kind it is
+             * @example image/png
+             */
+            type: string;
+            /**
+             * Title
+             * @description a short name
+             * @example Tide board, outer quay
+             */
+            title: string;
+            /**
+             * Status
+             * @description the status of the answer
+             * @example 404
+             */
+            status: number;
+            /**
+             * Detail
+             * @description what happened and why
+             * @example There is no place “b.99”.
+             */
+            detail: string;
+            /**
+             * Remedy
+             * @description what to do about it
+             * @example Load the page again.
+             */
+            remedy: string;
+            /**
+             * Code
+             * @description a stable name of the problem
+             * @example spot-unknown
+             */
+            code: string;
+            /**
+             * Values
+             * @description the values that the words are made of
+             * @example {}
+             */
+            values: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * RackOut
+         * @description A page of the rack or of what was found on it, the newest first, from the `first` one on.
+         */
+        RackOut: {
+            /**
+             * Slips
+             * @description what hangs there, the newest first
+             * @example []
+             */
+            slips: components["schemas"]["SlipOut"][];
+            /**
+             * First
+             * @description how many come before this page
+             * @example 0
+             */
+            first: number;
+            /**
+             * Found
+             * @description How many there are, on all pages.
+             * @example 12
+             */
+            found: number;
+            /**
+             * Count
+             * @description How many hang on the rack in all.
+             * @example 12
+             */
+            count: number;
+        };
+        /**
+         * RectWire
+         * @description A rectangle in pixels.
+         */
+        RectWire: {
+            /**
+             * X
+             * @description from the left
+             * @example 90
+             */
+            x: number;
+            /**
+             * Y
+             * @description from above
+             * @example 130
+             */
+            y: number;
+            /**
+             * Width
+             * @description in pixels
+             * @example 420
+             */
+            width: number;
+            /**
+             * Height
+             * @description in pixels
+             * @example 260
+             */
+            height: number;
+        };
+        /**
+         * RemoveEdit
+         * @description Delete marks.
+         */
+        RemoveEdit: {
+            /**
+             * @description which edit this is (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            do: "remove";
+            /**
+             * Ids
+             * @description what they are asked for by
+             * @example [
+             *       "m1"
+             *     ]
+             */
+            ids: string[];
+        };
+        /**
+         * RemoveIn
+         * @description Clippings to take off the rack at once.
+         */
+        RemoveIn: {
+            /**
+             * Clippings
+             * @description ids of clippings
+             * @example [
+             *       "5f0c8a2be914"
+             *     ]
+             */
+            clippings: string[];
+        };
+        /**
+         * RenameIn
+         * @description A new name.
+         */
+        RenameIn: {
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+        };
+        /**
+         * RenewedOut
+         * @description What became of the placed clippings in a newer version.
+         */
+        RenewedOut: {
+            /**
+             * Found
+             * @description how many places were found again
+             * @example 3
+             */
+            found: number;
+            /**
+             * Already
+             * @description How many stand in it themselves, because it was made from a copy that was written back.
+             * @example 0
+             */
+            already: number;
+            /**
+             * Lost
+             * @description what is not in the newer version any more
+             * @example []
+             */
+            lost: components["schemas"]["LostOut"][];
+        };
+        /**
+         * ReshapeEdit
+         * @description Set the anchors of a mark.
+         */
+        ReshapeEdit: {
+            /**
+             * @description which edit this is (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            do: "reshape";
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Points
+             * @description anchors in clipping pixels
+             * @example [
+             *       [
+             *         10,
+             *         10
+             *       ],
+             *       [
+             *         60,
+             *         50
+             *       ]
+             *     ]
+             */
+            points: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * RestyleEdit
+         * @description Set options of marks.
+         */
+        RestyleEdit: {
+            /**
+             * @description which edit this is (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            do: "restyle";
+            /**
+             * Ids
+             * @description what they are asked for by
+             * @example [
+             *       "m1"
+             *     ]
+             */
+            ids: string[];
+            /**
+             * Options
+             * @description its options by name
+             * @example {
+             *       "size_pt": 9
+             *     }
+             */
+            options: {
+                [key: string]: boolean | number | string;
+            };
+        };
+        /**
+         * RoomEdit
+         * @description Set the margins and the ground.
+         */
+        RoomEdit: {
+            /**
+             * @description which edit this is (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            do: "room";
+            /**
+             * @description margins beside the picture, in clipping pixels
+             * @example {
+             *       "left": 0,
+             *       "top": 0,
+             *       "right": 0,
+             *       "bottom": 0
+             *     }
+             */
+            room: components["schemas"]["RoomWire"];
+            /**
+             * Ground
+             * @description the colour where there is no picture; null for none
+             * @example null
+             */
+            ground?: string | null;
+        };
+        /**
+         * RoomWire
+         * @description Margins in clipping pixels.
+         */
+        RoomWire: {
+            /**
+             * Left
+             * @description at the left side
+             * @default 0
+             * @example 0
+             */
+            left: number;
+            /**
+             * Top
+             * @description at the upper side
+             * @default 0
+             * @example 0
+             */
+            top: number;
+            /**
+             * Right
+             * @description at the right side
+             * @default 0
+             * @example 0
+             */
+            right: number;
+            /**
+             * Bottom
+             * @description at the lower side
+             * @default 0
+             * @example 0
+             */
+            bottom: number;
+        };
+        /**
+         * SaveIn
+         * @description The format to save a clipping in.
+         */
+        SaveIn: {
+            /**
+             * Format
+             * @description the ending of the file's kind
+             * @example png
+             */
+            format: string;
+        };
+        /**
+         * ScaleEdit
+         * @description Scale the picture; 1 is as it was taken.
+         */
+        ScaleEdit: {
+            /**
+             * @description which edit this is (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            do: "scale";
+            /**
+             * Scale
+             * @description how large its pixels are shown, 1 is as taken
+             * @example 1
+             */
+            scale: number;
+        };
+        /**
+         * ScreenBoxOut
+         * @description A rectangle in pixels that may lie partly outside.
+         */
+        ScreenBoxOut: {
+            /**
+             * X
+             * @description from the left
+             * @example 90
+             */
+            x: number;
+            /**
+             * Y
+             * @description from above
+             * @example 130
+             */
+            y: number;
+            /**
+             * Width
+             * @description in pixels
+             * @example 420
+             */
+            width: number;
+            /**
+             * Height
+             * @description in pixels
+             * @example 260
+             */
+            height: number;
+        };
+        /**
+         * ScrollIn
+         * @description How far to scroll, in screen pixels; downward is positive.
+         */
+        ScrollIn: {
+            /**
+             * By Px
+             * @description how far to scroll, down above 0
+             * @example 240
+             */
+            by_px: number;
+        };
+        /**
+         * SectionOut
+         * @description A section: its columns and its page.
+         */
+        SectionOut: {
+            /**
+             * Columns Emu
+             * @description the widths of its columns, in EMU
+             * @example [
+             *       5760720
+             *     ]
+             */
+            columns_emu: number[];
+            /**
+             * Text Height Emu
+             * @description the height of the text on a page, in EMU
+             * @example 8892540
+             */
+            text_height_emu: number;
+            /**
+             * Page Width Emu
+             * @description the page's width in EMU
+             * @example 7560310
+             */
+            page_width_emu: number;
+            /**
+             * Page Height Emu
+             * @description the page's height in EMU
+             * @example 10692130
+             */
+            page_height_emu: number;
+            /**
+             * Header
+             * @description what stands in the header
+             * @example Crew handbook
+             */
+            header: string;
+            /**
+             * Footer
+             * @description what stands in the footer
+             * @example
+             */
+            footer: string;
+        };
+        /**
+         * SheetOfGridOut
+         * @description A sheet's measures; rows and columns count from 0. `merged` are (top, left, bottom, right).
+         */
+        SheetOfGridOut: {
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Hidden
+             * @description whether it is hidden there
+             * @example false
+             */
+            hidden: boolean;
+            /**
+             * @description widths of columns
+             * @example {
+             *       "usual_emu": 609600,
+             *       "own": []
+             *     }
+             */
+            columns: components["schemas"]["TracksOut"];
+            /**
+             * @description heights of rows
+             * @example {
+             *       "usual_emu": 190500,
+             *       "own": []
+             *     }
+             */
+            rows: components["schemas"]["TracksOut"];
+            /**
+             * Frozen Columns
+             * @description columns that stay while it is scrolled
+             * @example 0
+             */
+            frozen_columns: number;
+            /**
+             * Frozen Rows
+             * @description rows that stay while it is scrolled
+             * @example 1
+             */
+            frozen_rows: number;
+            /**
+             * Used Columns
+             * @description how many columns hold something
+             * @example 6
+             */
+            used_columns: number;
+            /**
+             * Used Rows
+             * @description how many rows hold something
+             * @example 63
+             */
+            used_rows: number;
+            /**
+             * Merged
+             * @description cells that are one
+             * @example []
+             */
+            merged: number[][];
+            /**
+             * Boxes
+             * @description what hangs on the sheet already
+             * @example []
+             */
+            boxes: components["schemas"]["BoxOut"][];
+        };
+        /**
+         * SheetOut
+         * @description A clipping as it lies on the mat, its marks in their order.
+         */
+        SheetOut: {
+            /**
+             * Clipping
+             * @description the id of a clipping
+             * @example 5f0c8a2be914
+             */
+            clipping: string;
+            /**
+             * Version
+             * @description changes whenever what it shows does
+             * @example 0.0.420.260
+             */
+            version: string;
+            /**
+             * Mat Version
+             * @description Changes whenever the picture beneath the marks does, as the mat shows it.
+             * @example as-taken
+             */
+            mat_version: string;
+            /**
+             * @description the size of the whole area as it is turned, in pixels
+             * @example {
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
+            base: components["schemas"]["SizeOut"];
+            /**
+             * @description what is shown of it; the rest is hidden
+             * @example {
+             *       "x": 0,
+             *       "y": 0,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
+            crop: components["schemas"]["RectWire"];
+            /**
+             * @description mirrored, turned, straightened
+             * @example {
+             *       "flipped": false,
+             *       "quarters": 0,
+             *       "degrees": 0
+             *     }
+             */
+            turn: components["schemas"]["TurnWire"];
+            /**
+             * @description how light, how pale, how grey
+             * @example {
+             *       "brightness": 0,
+             *       "contrast": 0,
+             *       "paler": 0,
+             *       "grey": false,
+             *       "print_friendly": false
+             *     }
+             */
+            tones: components["schemas"]["TonesWire"];
+            /**
+             * @description margins beside the picture, in clipping pixels
+             * @example {
+             *       "left": 0,
+             *       "top": 0,
+             *       "right": 0,
+             *       "bottom": 0
+             *     }
+             */
+            room: components["schemas"]["RoomWire"];
+            /**
+             * Ground
+             * @description the colour where there is no picture; null for none
+             * @example null
+             */
+            ground: string | null;
+            /**
+             * @description the line round it and its shadow
+             * @example {
+             *       "weight_pt": 0,
+             *       "colour": "ink",
+             *       "dash": "solid",
+             *       "shadow_pt": 0
+             *     }
+             */
+            edge: components["schemas"]["EdgeWire"];
+            /**
+             * Scale
+             * @description how large its pixels are shown, 1 is as taken
+             * @example 1
+             */
+            scale: number;
+            /**
+             * @description Pixels of the finished picture.
+             * @example {
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
+            outer: components["schemas"]["SizeOut"];
+            /**
+             * Inset Px
+             * @description Where the crop's left upper corner lies on it: margins, edge and shadow stand before it.
+             * @example [
+             *       0,
+             *       0
+             *     ]
+             */
+            inset_px: [
+                number,
+                number
+            ];
+            /**
+             * Px Per Pt
+             * @description Of the finished picture, in its place.
+             * @example 4.2
+             */
+            px_per_pt: number;
+            /**
+             * Width Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 5760720
+             */
+            width_emu: number;
+            /**
+             * Height Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 2880000
+             */
+            height_emu: number;
+            /**
+             * @description what it was fitted into where it stands
+             * @example {
+             *       "width_emu": 5760720,
+             *       "height_emu": 8892540,
+             *       "rule": "fit"
+             *     }
+             */
+            bound: components["schemas"]["BoundOut"];
+            /**
+             * Marks
+             * @description marks in their order
+             * @example []
+             */
+            marks: components["schemas"]["MarkOut"][];
+            /**
+             * Legend
+             * @description the pennants' lines in order
+             * @example []
+             */
+            legend: components["schemas"]["LegendLineOut"][];
+            /**
+             * Undo
+             * @description what undo would take back; null for nothing
+             * @example Crop Tide board
+             */
+            undo: string | null;
+            /**
+             * Redo
+             * @description what redo would do; null for nothing
+             * @example null
+             */
+            redo: string | null;
+            /**
+             * Held Back
+             * @description Words from the window's title that stay here until they are allowed to leave.
+             * @example null
+             */
+            held_back: string | null;
+            /**
+             * Allowed
+             * @description Whether somebody allowed them.
+             * @example true
+             */
+            allowed: boolean;
+            /**
+             * Added
+             * @description The ids of the marks that an edit made.
+             * @example []
+             */
+            added?: string[];
+        };
+        /**
+         * ShownPictureOut
+         * @description A picture that stands in the text already.
+         */
+        ShownPictureOut: {
+            /**
+             * Member
+             * @description the part of the file that holds it
+             * @example word/media/image1.png
+             */
+            member: string;
+            /**
+             * Width Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 5760720
+             */
+            width_emu: number;
+            /**
+             * Height Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 2880000
+             */
+            height_emu: number;
+            /**
+             * @description what is shown of it; the rest is hidden
+             * @example {
+             *       "x": 0,
+             *       "y": 0,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
+            crop: components["schemas"]["CropWire"];
+        };
+        /**
+         * SizeOut
+         * @description A size in pixels.
+         */
+        SizeOut: {
+            /**
+             * Width
+             * @description in pixels
+             * @example 420
+             */
+            width: number;
+            /**
+             * Height
+             * @description in pixels
+             * @example 260
+             */
+            height: number;
+        };
+        /**
+         * SlipOut
+         * @description What the rack shows of a clipping.
+         */
+        SlipOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Window
+             * @description a window's id or title; null for none
+             * @example tide
+             */
+            window: string | null;
+            /**
+             * Taken At
+             * @description when, in UTC
+             * @example 2026-03-12T12:00:00.000000+00:00
+             */
+            taken_at: string;
+            /**
+             * Kind
+             * @description which kind it is
+             * @example region
+             */
+            kind: string;
+            /**
+             * Width
+             * @description in pixels
+             * @example 420
+             */
+            width: number;
+            /**
+             * Height
+             * @description in pixels
+             * @example 260
+             */
+            height: number;
+            /**
+             * Version
+             * @description changes whenever what it shows does
+             * @example 0.0.420.260
+             */
+            version: string;
+            /**
+             * Places
+             * @description in how many places it stands
+             * @example 1
+             */
+            places: number;
+            /**
+             * Rank
+             * @description The order in which clippings came, the newest highest.
+             * @example 12
+             */
+            rank: number;
+        };
+        /**
+         * SmallestOut
+         * @description The smallest text on the picture as placed, in points; null where none was found. `grade` is "fine", "small" or "weak".
+         */
+        SmallestOut: {
+            /**
+             * Text Pt
+             * @description how large the smallest text is there, in points
+             * @example 6.1
+             */
+            text_pt: number | null;
+            /**
+             * Em Px
+             * @description the em size of the smallest text, in clipping pixels
+             * @example 13.5
+             */
+            em_px: number | null;
+            /**
+             * Grade
+             * @description how the text reads: fine, small, weak or none
+             * @example fine
+             * @enum {string}
+             */
+            grade: "fine" | "small" | "weak" | "none";
+            /**
+             * Doors
+             * @description what would help, with real figures
+             * @example []
+             */
+            doors: components["schemas"]["DoorOut"][];
+        };
+        /**
+         * SourceOut
+         * @description A source of pictures. `live` tells how it is shown before it is frozen.
+         */
+        SourceOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Live
+             * @description how it shows what is there now: windows, picture, video or none
+             * @example windows
+             * @enum {string}
+             */
+            live: "windows" | "picture" | "video" | "none";
+            /**
+             * Available
+             * @description whether it can be used here and now
+             * @example true
+             */
+            available: boolean;
+            /**
+             * Why Not
+             * @description why it can't be used; empty where it can
+             * @example
+             */
+            why_not: string;
+            /**
+             * Abilities
+             * @description what the source can do, by ability
+             * @example {}
+             */
+            abilities: {
+                [key: string]: components["schemas"]["AbilityOut"];
+            };
+        };
+        /**
+         * SpotIn
+         * @description The place that the next clipping goes to.
+         */
+        SpotIn: {
+            /**
+             * Spot
+             * @description the id of a place
+             * @example b.24
+             */
+            spot: string | null;
+        };
+        /**
+         * SpotOut
+         * @description A place that can take a picture.
+         */
+        SpotOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Kind
+             * @description where the place lies: body, cell, sheet or message
+             * @example body
+             * @enum {string}
+             */
+            kind: "body" | "cell" | "sheet" | "message";
+            /**
+             * Follows
+             * @description what stands directly before the place
+             * @example paragraph
+             * @enum {string}
+             */
+            follows: "start" | "paragraph" | "table" | "control" | "cells" | "attachments";
+            /**
+             * After Text
+             * @description the text of the paragraph before the place
+             * @example Keep clear of the crane
+             */
+            after_text: string;
+            /**
+             * Widths Emu
+             * @description the widths that the place has, in EMU
+             * @example [
+             *       5760720
+             *     ]
+             */
+            widths_emu: number[];
+            /**
+             * Height Emu
+             * @description in EMU; 914 400 are an inch
+             * @example 2880000
+             */
+            height_emu: number;
+            /**
+             * Section
+             * @description the section that it lies in, counted from 0
+             * @example 0
+             */
+            section: number;
+            /**
+             * Stands
+             * @description how a picture can stand there, the usual way first
+             * @example [
+             *       "lines",
+             *       "word"
+             *     ]
+             */
+            stands: ("lines" | "word" | "text-left" | "text-right" | "under" | "hangs" | "stretches" | "stays" | "in-body" | "attached" | "both")[];
+            /**
+             * Free Width Emu
+             * @description Where the width is only an offer: the most that a picture may be.
+             * @example null
+             */
+            free_width_emu: number | null;
+            /**
+             * Grows To Emu
+             * @description How high its row may be made; null where nothing grows.
+             * @example null
+             */
+            grows_to_emu: number | null;
+        };
+        /**
+         * SuggestedOut
+         * @description Crops that can be taken at once.
+         */
+        SuggestedOut: {
+            /**
+             * @description the crop without its empty border; null where there is none
+             * @example null
+             */
+            border: components["schemas"]["RectWire"] | null;
+            /**
+             * @description the crop round the marks; null where there are none
+             * @example null
+             */
+            marks: components["schemas"]["RectWire"] | null;
+            /**
+             * Panes
+             * @description rectangles found in the picture
+             * @example []
+             */
+            panes: components["schemas"]["RectWire"][];
+        };
+        /**
+         * TakeIn
+         * @description Cut an area, an outline or a window out of a frame; `place` lands it in the chosen place as well.
+         *
+         *     That is the place of `destination`, the file that the window at hand shows; without one, of the file worked on last.
+         *
+         *     `id` is one that the caller made; asked twice with the same, as after a broken connection, it is taken once.
+         */
+        TakeIn: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id?: string | null;
+            /**
+             * Kind
+             * @description which kind it is
+             * @default region
+             * @example region
+             * @enum {string}
+             */
+            kind: "region" | "window" | "pane" | "freehand" | "screen" | "long-page";
+            /**
+             * @description a rectangle of the frame, in its pixels
+             * @example {
+             *       "x": 90,
+             *       "y": 130,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
+            area?: components["schemas"]["AreaIn"] | null;
+            /**
+             * Outline
+             * @description the points of a freehand outline; null for none
+             * @example null
+             */
+            outline?: [
+                number,
+                number
+            ][] | null;
+            /**
+             * Window
+             * @description a window's id or title; null for none
+             * @example tide
+             */
+            window?: string | null;
+            /**
+             * Content Only
+             * @description without the bars and frame of the window
+             * @default false
+             * @example false
+             */
+            content_only: boolean;
+            /**
+             * Pointer
+             * @description whether the mouse pointer is in the picture
+             * @default false
+             * @example false
+             */
+            pointer: boolean;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name?: string | null;
+            /**
+             * Place
+             * @description whether it lands in the chosen place as well
+             * @default false
+             * @example false
+             */
+            place: boolean;
+            /**
+             * Destination
+             * @description an opened file
+             * @example null
+             */
+            destination?: string | null;
+        };
+        /**
+         * TakeOutIn
+         * @description A picture of a document that is taken out, and how it is cropped there.
+         */
+        TakeOutIn: {
+            /**
+             * Member
+             * @description the part of the file that holds it
+             * @example word/media/image1.png
+             */
+            member: string;
+            /**
+             * @description what is shown of it; the rest is hidden
+             * @default {
+             *       "left": 0,
+             *       "top": 0,
+             *       "right": 0,
+             *       "bottom": 0
+             *     }
+             * @example {
+             *       "x": 0,
+             *       "y": 0,
+             *       "width": 420,
+             *       "height": 260
+             *     }
+             */
+            crop: components["schemas"]["CropWire"];
+        };
+        /**
+         * TakenOut
+         * @description What taking gave; `note` says what the user should know about it.
+         */
+        TakenOut: {
+            /**
+             * Clipping
+             * @description the id of a clipping
+             * @example 5f0c8a2be914
+             */
+            clipping: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Placement
+             * @description the id of a placed clipping; null for none
+             * @example 0a1b2c3d4e5f
+             */
+            placement: string | null;
+            /**
+             * Note
+             * @description what should be known about it; null for nothing
+             * @example null
+             */
+            note?: string | null;
+        };
+        /**
+         * TonesEdit
+         * @description Set the tones.
+         */
+        TonesEdit: {
+            /**
+             * @description which edit this is (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            do: "tones";
+            /**
+             * @description how light, how pale, how grey
+             * @example {
+             *       "brightness": 0,
+             *       "contrast": 0,
+             *       "paler": 0,
+             *       "grey": false,
+             *       "print_friendly": false
+             *     }
+             */
+            tones: components["schemas"]["TonesWire"];
+        };
+        /**
+         * TonesWire
+         * @description Tones in per cent.
+         */
+        TonesWire: {
+            /**
+             * Brightness
+             * @description lighter above 0, darker below, in percent
+             * @default 0
+             * @example 0
+             */
+            brightness: number;
+            /**
+             * Contrast
+             * @description more above 0, less below, in percent
+             * @default 0
+             * @example 0
+             */
+            contrast: number;
+            /**
+             * Paler
+             * @description towards white, in percent
+             * @default 0
+             * @example 0
+             */
+            paler: number;
+            /**
+             * Grey
+             * @description without colour
+             * @default false
+             * @example false
+             */
+            grey: boolean;
+            /**
+             * Print Friendly
+             * @description a dark screen made light
+             * @default false
+             * @example false
+             */
+            print_friendly: boolean;
+        };
+        /**
+         * TracksOut
+         * @description Columns or rows: a usual size, and runs (first, last, size) with another one, in order; EMU, not rounded.
+         */
+        TracksOut: {
+            /**
+             * Usual Emu
+             * @description the size of those that have none of their own, in EMU
+             * @example 609600
+             */
+            usual_emu: number;
+            /**
+             * Own
+             * @description those that differ: number and size in EMU
+             * @example []
+             */
+            own: number[][];
+        };
+        /**
+         * TurnEdit
+         * @description Turn the picture; crop and marks go along.
+         */
+        TurnEdit: {
+            /**
+             * @description which edit this is (enum property replaced by openapi-typescript)
+             * @enum {string}
+             */
+            do: "turn";
+            /**
+             * @description mirrored, turned, straightened
+             * @example {
+             *       "flipped": false,
+             *       "quarters": 0,
+             *       "degrees": 0
+             *     }
+             */
+            turn: components["schemas"]["TurnWire"];
+        };
+        /**
+         * TurnWire
+         * @description Mirrored first, then turned by quarters, then by an angle; both clockwise.
+         */
+        TurnWire: {
+            /**
+             * Flipped
+             * @description mirrored left to right
+             * @default false
+             * @example false
+             */
+            flipped: boolean;
+            /**
+             * Quarters
+             * @description quarter turns clockwise
+             * @default 0
+             * @example 0
+             */
+            quarters: number;
+            /**
+             * Degrees
+             * @description turned clockwise by so many degrees
+             * @default 0
+             * @example 0
+             */
+            degrees: number;
+        };
+        /**
+         * WeighedOut
+         * @description A picture of the written copy. `clipping` is null for one that was in the document before.
+         */
+        WeighedOut: {
+            /**
+             * Label
+             * @description what it is called
+             * @example Crew handbook
+             */
+            label: string;
+            /**
+             * Member
+             * @description the part of the file that holds it
+             * @example word/media/image1.png
+             */
+            member: string;
+            /**
+             * Width Px
+             * @description in pixels
+             * @example 420
+             */
+            width_px: number | null;
+            /**
+             * Height Px
+             * @description in pixels
+             * @example 260
+             */
+            height_px: number | null;
+            /**
+             * Shown Emu
+             * @description how large it is shown: width and height in EMU
+             * @example []
+             */
+            shown_emu: number[][];
+            /**
+             * Ppi
+             * @description pixels kept for each placed inch
+             * @example 181.4
+             */
+            ppi: number | null;
+            /**
+             * Bytes
+             * @description a weight in bytes
+             * @example 48213
+             */
+            bytes: number;
+            /**
+             * Record Bytes
+             * @description what it takes in the file, with what belongs to it
+             * @example 48341
+             */
+            record_bytes: number;
+            /**
+             * Times Used
+             * @description how often it is shown
+             * @example 1
+             */
+            times_used: number;
+            /**
+             * Clipping
+             * @description the id of a clipping
+             * @example 5f0c8a2be914
+             */
+            clipping: string | null;
+            /**
+             * Note
+             * @description what should be known about it; null for nothing
+             * @example null
+             */
+            note: string | null;
+        };
+        /**
+         * WeightOut
+         * @description What the written copy weighs; `rest_bytes` is all that is not a picture.
+         */
+        WeightOut: {
+            /**
+             * File Bytes
+             * @description what the written file weighs
+             * @example 1843220
+             */
+            file_bytes: number;
+            /**
+             * Rest Bytes
+             * @description what all but the pictures weighs
+             * @example 31200
+             */
+            rest_bytes: number;
+            /**
+             * Limit Bytes
+             * @description what it may weigh; null for no limit
+             * @example 2000000
+             */
+            limit_bytes: number | null;
+            /**
+             * Pictures
+             * @description pictures that stand in it already
+             * @example []
+             */
+            pictures: components["schemas"]["WeighedOut"][];
+        };
+        /**
+         * WindowBoxOut
+         * @description A window on a frame. `is_covered` by others; `is_whole` when it can be taken whole although it is.
+         */
+        WindowBoxOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Title
+             * @description a short name
+             * @example Tide board, outer quay
+             */
+            title: string;
+            /**
+             * @description a rectangle in pixels of the screen
+             * @example {
+             *       "x": 60,
+             *       "y": 40,
+             *       "width": 640,
+             *       "height": 420
+             *     }
+             */
+            box: components["schemas"]["ScreenBoxOut"];
+            /**
+             * @description what is in it
+             * @example null
+             */
+            content: components["schemas"]["ScreenBoxOut"] | null;
+            /**
+             * Depth
+             * @description 0 is the window at the top
+             * @example 0
+             */
+            depth: number;
+            /**
+             * Is Covered
+             * @description whether other windows lie over it
+             * @example false
+             */
+            is_covered: boolean;
+            /**
+             * Is Whole
+             * @description whether the source gave it whole, though covered
+             * @example false
+             */
+            is_whole: boolean;
+        };
+    };
+    responses: never;
+    parameters: never;
+    requestBodies: never;
+    headers: never;
+    pathItems: never;
 }
 export type $defs = Record<string, never>;
 export interface operations {
-  bench_api_v1_bench_get: {
-    parameters: {
-      query?: {
-        /**
-         * @description the file that this window shows
-         * @example null
-         */
-        destination?: string | null;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["BenchOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  undo_api_v1_history_undo_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  redo_api_v1_history_redo_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  events_api_v1_jobs__job__events_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of long work
-         * @example c0ffee123456
-         */
-        job: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  stop_api_v1_jobs__job__delete: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of long work
-         * @example c0ffee123456
-         */
-        job: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  show_api_v1_options_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["OptionsOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  change_api_v1_options_patch: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["OptionsIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["OptionsOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  sources_api_v1_sources_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SourceOut"][];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  look_api_v1_sources__source__get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description where pictures are taken from
-         * @example desk
-         */
-        source: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LiveViewOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  ground_api_v1_sources__source__ground_png_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description where pictures are taken from
-         * @example desk
-         */
-        source: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The picture */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/png": unknown;
-          "image/jpeg": unknown;
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  menu_picture_api_v1_sources__source__menu_png_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description where pictures are taken from
-         * @example desk
-         */
-        source: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The picture */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/png": unknown;
-          "image/jpeg": unknown;
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  window_picture_api_v1_sources__source__windows__window__png_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description where pictures are taken from
-         * @example desk
-         */
-        source: string;
-        /**
-         * @description a window's id or title; null for none
-         * @example tide
-         */
-        window: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The picture */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/png": unknown;
-          "image/jpeg": unknown;
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  raise_window_api_v1_sources__source__windows__window__raise_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description where pictures are taken from
-         * @example desk
-         */
-        source: string;
-        /**
-         * @description a window's id or title; null for none
-         * @example tide
-         */
-        window: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LiveViewOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  move_window_api_v1_sources__source__windows__window__move_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description where pictures are taken from
-         * @example desk
-         */
-        source: string;
-        /**
-         * @description a window's id or title; null for none
-         * @example tide
-         */
-        window: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PointIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LiveViewOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  scroll_api_v1_sources__source__windows__window__scroll_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description where pictures are taken from
-         * @example desk
-         */
-        source: string;
-        /**
-         * @description a window's id or title; null for none
-         * @example tide
-         */
-        window: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ScrollIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LiveViewOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  open_menu_api_v1_sources__source__windows__window__menu_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description where pictures are taken from
-         * @example desk
-         */
-        source: string;
-        /**
-         * @description a window's id or title; null for none
-         * @example tide
-         */
-        window: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["MenuIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LiveViewOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  long_page_api_v1_sources__source__windows__window__long_page_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description where pictures are taken from
-         * @example desk
-         */
-        source: string;
-        /**
-         * @description a window's id or title; null for none
-         * @example tide
-         */
-        window: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["JobOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  freeze_api_v1_sources__source__frames_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description where pictures are taken from
-         * @example desk
-         */
-        source: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: {
-      content: {
-        "application/json": components["schemas"]["FreezeIn"] | null;
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["FrameOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  bring_api_v1_frames_post: {
-    parameters: {
-      query?: {
-        /**
-         * @description pixels of the screen for each CSS pixel
-         * @example 1.5
-         */
-        scale_factor?: number;
-        /**
-         * @description what it is called
-         * @example Tide board, outer quay
-         */
-        name?: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/octet-stream": string;
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["FrameOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  show_api_v1_frames__frame__get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a frozen screen
-         * @example a1b2c3d4e5f6
-         */
-        frame: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["FrameOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  picture_api_v1_frames__frame__picture_png_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a frozen screen
-         * @example a1b2c3d4e5f6
-         */
-        frame: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The picture */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/png": unknown;
-          "image/jpeg": unknown;
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  pointer_api_v1_frames__frame__pointer_png_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a frozen screen
-         * @example a1b2c3d4e5f6
-         */
-        frame: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The picture */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/png": unknown;
-          "image/jpeg": unknown;
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  whole_window_api_v1_frames__frame__windows__window__png_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a frozen screen
-         * @example a1b2c3d4e5f6
-         */
-        frame: string;
-        /**
-         * @description a window's id or title; null for none
-         * @example tide
-         */
-        window: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The picture */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/png": unknown;
-          "image/jpeg": unknown;
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  panes_api_v1_frames__frame__panes_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a frozen screen
-         * @example a1b2c3d4e5f6
-         */
-        frame: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["PanesOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  last_area_api_v1_frames__frame__last_area_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a frozen screen
-         * @example a1b2c3d4e5f6
-         */
-        frame: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LastAreaOut"] | null;
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  weigh_api_v1_frames__frame__weight_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a frozen screen
-         * @example a1b2c3d4e5f6
-         */
-        frame: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["RectWire"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["BytesOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  take_api_v1_frames__frame__clippings_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a frozen screen
-         * @example a1b2c3d4e5f6
-         */
-        frame: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["TakeIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["TakenOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  begin_api_v1_long_pages_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["LongPageIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LongPageOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  add_strip_api_v1_long_pages__page__strips_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a long page
-         * @example c0ffee123456
-         */
-        page: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/octet-stream": string;
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["LongPageOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  thumbnail_api_v1_long_pages__page__thumbnail_png_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a long page
-         * @example c0ffee123456
-         */
-        page: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The picture */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/png": unknown;
-          "image/jpeg": unknown;
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  finish_api_v1_long_pages__page__finish_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a long page
-         * @example c0ffee123456
-         */
-        page: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["FrameOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  drop_api_v1_long_pages__page__delete: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a long page
-         * @example c0ffee123456
-         */
-        page: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  kinds_api_v1_marks_kinds_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["KindsOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  sheet_api_v1_clippings__clipping__sheet_get: {
-    parameters: {
-      query?: {
-        /**
-         * @description the id of a placed clipping; null for none
-         * @example 0a1b2c3d4e5f
-         */
-        placement?: string | null;
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination?: string | null;
-        /**
-         * @description the id of a place
-         * @example b.24
-         */
-        spot?: string | null;
-      };
-      header?: never;
-      path: {
-        /**
-         * @description the id of a clipping
-         * @example 5f0c8a2be914
-         */
-        clipping: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SheetOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  edit_api_v1_clippings__clipping__edits_post: {
-    parameters: {
-      query?: {
-        /**
-         * @description the id of a placed clipping; null for none
-         * @example 0a1b2c3d4e5f
-         */
-        placement?: string | null;
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination?: string | null;
-        /**
-         * @description the id of a place
-         * @example b.24
-         */
-        spot?: string | null;
-      };
-      header?: never;
-      path: {
-        /**
-         * @description the id of a clipping
-         * @example 5f0c8a2be914
-         */
-        clipping: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["EditIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SheetOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  undo_api_v1_clippings__clipping__history_undo_post: {
-    parameters: {
-      query?: {
-        /**
-         * @description the id of a placed clipping; null for none
-         * @example 0a1b2c3d4e5f
-         */
-        placement?: string | null;
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination?: string | null;
-        /**
-         * @description the id of a place
-         * @example b.24
-         */
-        spot?: string | null;
-      };
-      header?: never;
-      path: {
-        /**
-         * @description the id of a clipping
-         * @example 5f0c8a2be914
-         */
-        clipping: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SheetOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  redo_api_v1_clippings__clipping__history_redo_post: {
-    parameters: {
-      query?: {
-        /**
-         * @description the id of a placed clipping; null for none
-         * @example 0a1b2c3d4e5f
-         */
-        placement?: string | null;
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination?: string | null;
-        /**
-         * @description the id of a place
-         * @example b.24
-         */
-        spot?: string | null;
-      };
-      header?: never;
-      path: {
-        /**
-         * @description the id of a clipping
-         * @example 5f0c8a2be914
-         */
-        clipping: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SheetOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  sent_api_v1_clippings__clipping__sent_png_get: {
-    parameters: {
-      query?: {
-        /**
-         * @description another scale, before it is set
-         * @example 1
-         */
-        scale?: number | null;
-        /**
-         * @description the id of a placed clipping; null for none
-         * @example 0a1b2c3d4e5f
-         */
-        placement?: string | null;
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination?: string | null;
-        /**
-         * @description the id of a place
-         * @example b.24
-         */
-        spot?: string | null;
-      };
-      header?: never;
-      path: {
-        /**
-         * @description the id of a clipping
-         * @example 5f0c8a2be914
-         */
-        clipping: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The picture */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/png": unknown;
-          "image/jpeg": unknown;
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  smallest_text_api_v1_clippings__clipping__smallest_text_get: {
-    parameters: {
-      query?: {
-        /**
-         * @description the id of a placed clipping; null for none
-         * @example 0a1b2c3d4e5f
-         */
-        placement?: string | null;
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination?: string | null;
-        /**
-         * @description the id of a place
-         * @example b.24
-         */
-        spot?: string | null;
-      };
-      header?: never;
-      path: {
-        /**
-         * @description the id of a clipping
-         * @example 5f0c8a2be914
-         */
-        clipping: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SmallestOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  suggestions_api_v1_clippings__clipping__suggestions_get: {
-    parameters: {
-      query?: {
-        /**
-         * @description rectangles found in the picture
-         * @example []
-         */
-        panes?: boolean;
-      };
-      header?: never;
-      path: {
-        /**
-         * @description the id of a clipping
-         * @example 5f0c8a2be914
-         */
-        clipping: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SuggestedOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  part_api_v1_clippings__clipping__parts_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a clipping
-         * @example 5f0c8a2be914
-         */
-        clipping: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PartsIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["MadeOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  join_api_v1_clippings_joins_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["JoinIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["MadeOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  allow_api_v1_clippings__clipping__consent_put: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a clipping
-         * @example 5f0c8a2be914
-         */
-        clipping: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ConsentIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  find_api_v1_clippings_get: {
-    parameters: {
-      query?: {
-        /**
-         * @description what is looked for
-         * @example tide board
-         */
-        words?: string;
-        /**
-         * @description how many come before this page
-         * @example 0
-         */
-        first?: number;
-        /**
-         * @description how many at the most
-         * @example 100
-         */
-        most?: number;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RackOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  bring_in_api_v1_clippings_post: {
-    parameters: {
-      query?: {
-        /**
-         * @description what it is called
-         * @example Tide board, outer quay
-         */
-        name?: string;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/octet-stream": string;
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["TakenOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  remove_several_api_v1_clippings_removals_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["RemoveIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  show_api_v1_clippings__clipping__get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a clipping
-         * @example 5f0c8a2be914
-         */
-        clipping: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ClippingOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  remove_api_v1_clippings__clipping__delete: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a clipping
-         * @example 5f0c8a2be914
-         */
-        clipping: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  rename_api_v1_clippings__clipping__patch: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a clipping
-         * @example 5f0c8a2be914
-         */
-        clipping: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["RenameIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  pointer_api_v1_clippings__clipping__pointer_put: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a clipping
-         * @example 5f0c8a2be914
-         */
-        clipping: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PointerIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  thumbnail_api_v1_clippings__clipping__thumbnail_png_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a clipping
-         * @example 5f0c8a2be914
-         */
-        clipping: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The picture */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/png": unknown;
-          "image/jpeg": unknown;
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  crop_api_v1_clippings__clipping__crop_put: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a clipping
-         * @example 5f0c8a2be914
-         */
-        clipping: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["RectWire"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  picture_api_v1_clippings__clipping__picture_png_get: {
-    parameters: {
-      query?: {
-        /**
-         * @description how many at the most
-         * @example 100
-         */
-        most?: number | null;
-        /**
-         * @description without its crop, for the mat
-         * @example false
-         */
-        whole?: boolean;
-      };
-      header?: never;
-      path: {
-        /**
-         * @description the id of a clipping
-         * @example 5f0c8a2be914
-         */
-        clipping: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The picture */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/png": unknown;
-          "image/jpeg": unknown;
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  weigh_api_v1_clippings__clipping__weight_get: {
-    parameters: {
-      query?: {
-        /**
-         * @description the id of a placed clipping; null for none
-         * @example 0a1b2c3d4e5f
-         */
-        placement?: string | null;
-      };
-      header?: never;
-      path: {
-        /**
-         * @description the id of a clipping
-         * @example 5f0c8a2be914
-         */
-        clipping: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["BytesOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  save_api_v1_clippings__clipping__saves_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a clipping
-         * @example 5f0c8a2be914
-         */
-        clipping: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["SaveIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["HandoverOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  arrival_api_v1_destinations__destination__arrival_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["ArrivalOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  arrival_page_api_v1_destinations__destination__arrival_page_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "text/html": string;
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "text/html": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  set_limit_api_v1_destinations__destination__limit_put: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["LimitIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  weigh_api_v1_destinations__destination__weight_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["WeightOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  fit_api_v1_destinations__destination__fit_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      202: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["JobOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  hand_over_api_v1_destinations__destination__handovers_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["HandoverOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  opened_api_v1_destinations_get: {
-    parameters: {
-      query?: {
-        /**
-         * @description how many come before this page
-         * @example 0
-         */
-        first?: number;
-        /**
-         * @description how many at the most
-         * @example 100
-         */
-        most?: number;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["OpenedOut"][];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  open_file_api_v1_destinations_post: {
-    parameters: {
-      query?: {
-        /**
-         * @description what it is called
-         * @example Tide board, outer quay
-         */
-        name?: string;
-        /**
-         * @description accept that a signature will no longer hold
-         * @example false
-         */
-        signed?: boolean;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/octet-stream": string;
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["OpenedFileOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  open_at_api_v1_destinations_at_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PathIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["OpenedOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  on_disk_api_v1_destinations__destination__disk_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["OnDiskOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  take_over_api_v1_destinations__destination__newer_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["DestinationIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["RenewedOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  write_back_api_v1_destinations__destination__write_back_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["BytesOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  open_example_api_v1_destinations_example_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["ExampleIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["OpenedOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  new_message_api_v1_destinations_letter_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["OpenedOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  open_new_api_v1_destinations_new_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["SaveIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["OpenedOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  switch_api_v1_destinations_current_put: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["DestinationIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  outline_api_v1_destinations__destination__outline_get: {
-    parameters: {
-      query?: {
-        /**
-         * @description how many come before this page
-         * @example 0
-         */
-        first?: number;
-        /**
-         * @description how many at the most
-         * @example 100
-         */
-        most?: number | null;
-      };
-      header?: never;
-      path: {
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["OutlineOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  message_api_v1_destinations__destination__message_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["MessageOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  write_letter_api_v1_destinations__destination__letter_put: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["LetterWire"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  grid_api_v1_destinations__destination__grid_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["GridOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  cells_api_v1_destinations__destination__cells_get: {
-    parameters: {
-      query: {
-        /**
-         * @description a sheet, counted from 0
-         * @example 0
-         */
-        sheet: number;
-        /**
-         * @description how many come before this page
-         * @example 0
-         */
-        first: number;
-        /**
-         * @description the last one
-         * @example 40
-         */
-        last: number;
-      };
-      header?: never;
-      path: {
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["GridCellOut"][];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  found_cell_api_v1_destinations__destination__found_cell_get: {
-    parameters: {
-      query: {
-        /**
-         * @description what is looked for
-         * @example tide board
-         */
-        words: string;
-        /**
-         * @description look on from this cell: sheet, row and column
-         * @example 0,4,1
-         */
-        after?: string | null;
-      };
-      header?: never;
-      path: {
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["FoundCellOut"] | null;
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  spot_api_v1_destinations__destination__spots__spot__get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination: string;
-        /**
-         * @description the id of a place
-         * @example b.24
-         */
-        spot: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["SpotOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  media_api_v1_destinations__destination__media__member__get: {
-    parameters: {
-      query?: {
-        /**
-         * @description what is shown of it; the rest is hidden
-         * @example {
-         *       "x": 0,
-         *       "y": 0,
-         *       "width": 420,
-         *       "height": 260
-         *     }
-         */
-        crop?: string;
-      };
-      header?: never;
-      path: {
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination: string;
-        /**
-         * @description the part of the file that holds it
-         * @example word/media/image1.png
-         */
-        member: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  take_out_api_v1_destinations__destination__media_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["TakeOutIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["TakenOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  choose_spot_api_v1_destinations__destination__spot_put: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["SpotIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  place_api_v1_destinations__destination__placements_post: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description an opened file
-         * @example null
-         */
-        destination: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["PlaceIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["TakenOut"];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  take_out_api_v1_placements__placement__delete: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a placed clipping; null for none
-         * @example 0a1b2c3d4e5f
-         */
-        placement: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  adjust_api_v1_placements__placement__patch: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a placed clipping; null for none
-         * @example 0a1b2c3d4e5f
-         */
-        placement: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["AdjustIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  set_alike_api_v1_placements__placement__alike_put: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a placed clipping; null for none
-         * @example 0a1b2c3d4e5f
-         */
-        placement: string;
-      };
-      cookie?: never;
-    };
-    requestBody: {
-      content: {
-        "application/json": components["schemas"]["AlikeIn"];
-      };
-    };
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  picture_api_v1_placements__placement__picture_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of a placed clipping; null for none
-         * @example 0a1b2c3d4e5f
-         */
-        placement: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description The picture */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "image/png": unknown;
-          "image/jpeg": unknown;
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  handovers_api_v1_handovers_get: {
-    parameters: {
-      query?: {
-        /**
-         * @description how many come before this page
-         * @example 0
-         */
-        first?: number;
-        /**
-         * @description how many at the most
-         * @example 100
-         */
-        most?: number;
-      };
-      header?: never;
-      path?: never;
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/json": components["schemas"]["HandoverOut"][];
-        };
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
-  handover_file_api_v1_handovers__handover__file_get: {
-    parameters: {
-      query?: never;
-      header?: never;
-      path: {
-        /**
-         * @description the id of something that left
-         * @example 77aa0c1d2e3f
-         */
-        handover: string;
-      };
-      cookie?: never;
-    };
-    requestBody?: never;
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown;
-        };
-        content?: never;
-      };
-      /** @description What was wrong, why, what to do */
-      "4XX": {
-        headers: {
-          [name: string]: unknown;
-        };
-        content: {
-          "application/problem+json": unknown;
-          "application/json": components["schemas"]["Problem"];
-        };
-      };
-    };
-  };
+    bench_api_v1_bench_get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description the file that this window shows
+                 * @example null
+                 */
+                destination?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo_api_v1_history_undo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    redo_api_v1_history_redo_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    events_api_v1_jobs__job__events_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of long work
+                 * @example c0ffee123456
+                 */
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_api_v1_jobs__job__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of long work
+                 * @example c0ffee123456
+                 */
+                job: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_api_v1_options_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionsOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_api_v1_options_patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OptionsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OptionsOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sources_api_v1_sources_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceOut"][];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_api_v1_sources__source__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description where pictures are taken from
+                 * @example desk
+                 */
+                source: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveViewOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ground_api_v1_sources__source__ground_png_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description where pictures are taken from
+                 * @example desk
+                 */
+                source: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    menu_picture_api_v1_sources__source__menu_png_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description where pictures are taken from
+                 * @example desk
+                 */
+                source: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    window_picture_api_v1_sources__source__windows__window__png_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description where pictures are taken from
+                 * @example desk
+                 */
+                source: string;
+                /**
+                 * @description a window's id or title; null for none
+                 * @example tide
+                 */
+                window: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    raise_window_api_v1_sources__source__windows__window__raise_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description where pictures are taken from
+                 * @example desk
+                 */
+                source: string;
+                /**
+                 * @description a window's id or title; null for none
+                 * @example tide
+                 */
+                window: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveViewOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    move_window_api_v1_sources__source__windows__window__move_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description where pictures are taken from
+                 * @example desk
+                 */
+                source: string;
+                /**
+                 * @description a window's id or title; null for none
+                 * @example tide
+                 */
+                window: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PointIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveViewOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    scroll_api_v1_sources__source__windows__window__scroll_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description where pictures are taken from
+                 * @example desk
+                 */
+                source: string;
+                /**
+                 * @description a window's id or title; null for none
+                 * @example tide
+                 */
+                window: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScrollIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveViewOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_menu_api_v1_sources__source__windows__window__menu_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description where pictures are taken from
+                 * @example desk
+                 */
+                source: string;
+                /**
+                 * @description a window's id or title; null for none
+                 * @example tide
+                 */
+                window: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MenuIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiveViewOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    long_page_api_v1_sources__source__windows__window__long_page_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description where pictures are taken from
+                 * @example desk
+                 */
+                source: string;
+                /**
+                 * @description a window's id or title; null for none
+                 * @example tide
+                 */
+                window: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    freeze_api_v1_sources__source__frames_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description where pictures are taken from
+                 * @example desk
+                 */
+                source: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["FreezeIn"] | null;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_api_v1_frames_post: {
+        parameters: {
+            query?: {
+                /**
+                 * @description pixels of the screen for each CSS pixel
+                 * @example 1.5
+                 */
+                scale_factor?: number;
+                /**
+                 * @description what it is called
+                 * @example Tide board, outer quay
+                 */
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_api_v1_frames__frame__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a frozen screen
+                 * @example a1b2c3d4e5f6
+                 */
+                frame: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    picture_api_v1_frames__frame__picture_png_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a frozen screen
+                 * @example a1b2c3d4e5f6
+                 */
+                frame: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pointer_api_v1_frames__frame__pointer_png_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a frozen screen
+                 * @example a1b2c3d4e5f6
+                 */
+                frame: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    whole_window_api_v1_frames__frame__windows__window__png_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a frozen screen
+                 * @example a1b2c3d4e5f6
+                 */
+                frame: string;
+                /**
+                 * @description a window's id or title; null for none
+                 * @example tide
+                 */
+                window: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    panes_api_v1_frames__frame__panes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a frozen screen
+                 * @example a1b2c3d4e5f6
+                 */
+                frame: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PanesOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    last_area_api_v1_frames__frame__last_area_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a frozen screen
+                 * @example a1b2c3d4e5f6
+                 */
+                frame: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LastAreaOut"] | null;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    weigh_api_v1_frames__frame__weight_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a frozen screen
+                 * @example a1b2c3d4e5f6
+                 */
+                frame: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RectWire"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BytesOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_api_v1_frames__frame__clippings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a frozen screen
+                 * @example a1b2c3d4e5f6
+                 */
+                frame: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_api_v1_long_pages_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LongPageIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LongPageOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_strip_api_v1_long_pages__page__strips_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a long page
+                 * @example c0ffee123456
+                 */
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LongPageOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    thumbnail_api_v1_long_pages__page__thumbnail_png_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a long page
+                 * @example c0ffee123456
+                 */
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    finish_api_v1_long_pages__page__finish_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a long page
+                 * @example c0ffee123456
+                 */
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drop_api_v1_long_pages__page__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a long page
+                 * @example c0ffee123456
+                 */
+                page: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    kinds_api_v1_marks_kinds_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindsOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sheet_api_v1_clippings__clipping__sheet_get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
+                placement?: string | null;
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination?: string | null;
+                /**
+                 * @description the id of a place
+                 * @example b.24
+                 */
+                spot?: string | null;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    edit_api_v1_clippings__clipping__edits_post: {
+        parameters: {
+            query?: {
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
+                placement?: string | null;
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination?: string | null;
+                /**
+                 * @description the id of a place
+                 * @example b.24
+                 */
+                spot?: string | null;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EditIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo_api_v1_clippings__clipping__history_undo_post: {
+        parameters: {
+            query?: {
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
+                placement?: string | null;
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination?: string | null;
+                /**
+                 * @description the id of a place
+                 * @example b.24
+                 */
+                spot?: string | null;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    redo_api_v1_clippings__clipping__history_redo_post: {
+        parameters: {
+            query?: {
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
+                placement?: string | null;
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination?: string | null;
+                /**
+                 * @description the id of a place
+                 * @example b.24
+                 */
+                spot?: string | null;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sent_api_v1_clippings__clipping__sent_png_get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description another scale, before it is set
+                 * @example 1
+                 */
+                scale?: number | null;
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
+                placement?: string | null;
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination?: string | null;
+                /**
+                 * @description the id of a place
+                 * @example b.24
+                 */
+                spot?: string | null;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    smallest_text_api_v1_clippings__clipping__smallest_text_get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
+                placement?: string | null;
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination?: string | null;
+                /**
+                 * @description the id of a place
+                 * @example b.24
+                 */
+                spot?: string | null;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SmallestOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    suggestions_api_v1_clippings__clipping__suggestions_get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description rectangles found in the picture
+                 * @example []
+                 */
+                panes?: boolean;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestedOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    part_api_v1_clippings__clipping__parts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartsIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    join_api_v1_clippings_joins_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    allow_api_v1_clippings__clipping__consent_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConsentIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    find_api_v1_clippings_get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description what is looked for
+                 * @example tide board
+                 */
+                words?: string;
+                /**
+                 * @description how many come before this page
+                 * @example 0
+                 */
+                first?: number;
+                /**
+                 * @description how many at the most
+                 * @example 100
+                 */
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RackOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    bring_in_api_v1_clippings_post: {
+        parameters: {
+            query?: {
+                /**
+                 * @description what it is called
+                 * @example Tide board, outer quay
+                 */
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_several_api_v1_clippings_removals_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemoveIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    show_api_v1_clippings__clipping__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClippingOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    remove_api_v1_clippings__clipping__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rename_api_v1_clippings__clipping__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RenameIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pointer_api_v1_clippings__clipping__pointer_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PointerIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    thumbnail_api_v1_clippings__clipping__thumbnail_png_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    crop_api_v1_clippings__clipping__crop_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RectWire"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    picture_api_v1_clippings__clipping__picture_png_get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description how many at the most
+                 * @example 100
+                 */
+                most?: number | null;
+                /**
+                 * @description without its crop, for the mat
+                 * @example false
+                 */
+                whole?: boolean;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    weigh_api_v1_clippings__clipping__weight_get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
+                placement?: string | null;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BytesOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_api_v1_clippings__clipping__saves_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandoverOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    arrival_api_v1_destinations__destination__arrival_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivalOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    arrival_page_api_v1_destinations__destination__arrival_page_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/html": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_limit_api_v1_destinations__destination__limit_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LimitIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    weigh_api_v1_destinations__destination__weight_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeightOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fit_api_v1_destinations__destination__fit_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hand_over_api_v1_destinations__destination__handovers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandoverOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    opened_api_v1_destinations_get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description how many come before this page
+                 * @example 0
+                 */
+                first?: number;
+                /**
+                 * @description how many at the most
+                 * @example 100
+                 */
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedOut"][];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_file_api_v1_destinations_post: {
+        parameters: {
+            query?: {
+                /**
+                 * @description what it is called
+                 * @example Tide board, outer quay
+                 */
+                name?: string;
+                /**
+                 * @description accept that a signature will no longer hold
+                 * @example false
+                 */
+                signed?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedFileOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_at_api_v1_destinations_at_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PathIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    on_disk_api_v1_destinations__destination__disk_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OnDiskOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_over_api_v1_destinations__destination__newer_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DestinationIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RenewedOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_back_api_v1_destinations__destination__write_back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BytesOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_example_api_v1_destinations_example_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExampleIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    new_message_api_v1_destinations_letter_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_new_api_v1_destinations_new_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    switch_api_v1_destinations_current_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DestinationIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    outline_api_v1_destinations__destination__outline_get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description how many come before this page
+                 * @example 0
+                 */
+                first?: number;
+                /**
+                 * @description how many at the most
+                 * @example 100
+                 */
+                most?: number | null;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutlineOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    message_api_v1_destinations__destination__message_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MessageOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    write_letter_api_v1_destinations__destination__letter_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LetterWire"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    grid_api_v1_destinations__destination__grid_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GridOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    cells_api_v1_destinations__destination__cells_get: {
+        parameters: {
+            query: {
+                /**
+                 * @description a sheet, counted from 0
+                 * @example 0
+                 */
+                sheet: number;
+                /**
+                 * @description how many come before this page
+                 * @example 0
+                 */
+                first: number;
+                /**
+                 * @description the last one
+                 * @example 40
+                 */
+                last: number;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GridCellOut"][];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    found_cell_api_v1_destinations__destination__found_cell_get: {
+        parameters: {
+            query: {
+                /**
+                 * @description what is looked for
+                 * @example tide board
+                 */
+                words: string;
+                /**
+                 * @description look on from this cell: sheet, row and column
+                 * @example 0,4,1
+                 */
+                after?: string | null;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundCellOut"] | null;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    spot_api_v1_destinations__destination__spots__spot__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+                /**
+                 * @description the id of a place
+                 * @example b.24
+                 */
+                spot: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpotOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    media_api_v1_destinations__destination__media__member__get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description what is shown of it; the rest is hidden
+                 * @example {
+                 *       "x": 0,
+                 *       "y": 0,
+                 *       "width": 420,
+                 *       "height": 260
+                 *     }
+                 */
+                crop?: string;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+                /**
+                 * @description the part of the file that holds it
+                 * @example word/media/image1.png
+                 */
+                member: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_out_api_v1_destinations__destination__media_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOutIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    choose_spot_api_v1_destinations__destination__spot_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpotIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    place_api_v1_destinations__destination__placements_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlaceIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    take_out_api_v1_placements__placement__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
+                placement: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    adjust_api_v1_placements__placement__patch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
+                placement: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AdjustIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_alike_api_v1_placements__placement__alike_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
+                placement: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AlikeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    picture_api_v1_placements__placement__picture_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
+                placement: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    handovers_api_v1_handovers_get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description how many come before this page
+                 * @example 0
+                 */
+                first?: number;
+                /**
+                 * @description how many at the most
+                 * @example 100
+                 */
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandoverOut"][];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    handover_file_api_v1_handovers__handover__file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of something that left
+                 * @example 77aa0c1d2e3f
+                 */
+                handover: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
 }
