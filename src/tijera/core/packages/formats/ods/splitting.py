@@ -9,7 +9,7 @@ import re
 from collections.abc import Mapping, Sequence
 
 from tijera.core.packages.containers.xmlspan import Span, XmlPart
-from tijera.core.packages.families.odf.names import declared
+from tijera.core.packages.families.odf.names import NAMESPACES, declared
 from tijera.core.packages.formats.ods.tables import Repeated, cells_of
 
 _REPEAT = r"""\s+[\w.-]+:number-{what}-repeated\s*=\s*(?:"[^"]*"|'[^']*')"""
@@ -17,6 +17,9 @@ _REPEATS = {what: re.compile(_REPEAT.format(what=what)) for what in ("rows", "co
 _STYLE = re.compile(r"""\s+[\w.-]+:style-name\s*=\s*(?:"[^"]*"|'[^']*')""")
 _NAME = re.compile(r"<([^\s/>]+)")
 _DECLARED = declared("table")
+_OWN_PREFIX = re.compile(rf"""\sxmlns:([\w.-]+)\s*=\s*["']{re.escape(NAMESPACES["table"])}["']""")
+_SPARE = "tijera-table"
+"""A prefix for a tag that means something else by ours."""
 
 
 def repeated(tag: str, what: str, times: int) -> str:
@@ -25,7 +28,7 @@ def repeated(tag: str, what: str, times: int) -> str:
     match = _NAME.match(plain)
     if times == 1 or match is None:
         return plain
-    return f'{plain[: match.end()]}{_DECLARED} table:number-{what}-repeated="{times}"{plain[match.end() :]}'
+    return _with_attribute(plain, match.end(), f"number-{what}-repeated", str(times))
 
 
 def styled(tag: str, style: str) -> str:
@@ -33,7 +36,17 @@ def styled(tag: str, style: str) -> str:
     plain = _STYLE.sub("", tag)
     match = _NAME.match(plain)
     at = match.end() if match else 0
-    return f'{plain[:at]}{_DECLARED} table:style-name="{style}"{plain[at:]}'
+    return _with_attribute(plain, at, "style-name", style)
+
+
+def _with_attribute(tag: str, at: int, name: str, value: str) -> str:
+    """A tag with an attribute of the table's namespace, which is declared once: one that was split before has it already."""
+    own = _OWN_PREFIX.search(tag)
+    prefix = own[1] if own else "table"
+    declaration = "" if own else _DECLARED if "xmlns:table=" not in tag else f' xmlns:{_SPARE}="{NAMESPACES["table"]}"'
+    if not own and "xmlns:table=" in tag:
+        prefix = _SPARE
+    return f'{tag[:at]}{declaration} {prefix}:{name}="{value}"{tag[at:]}'
 
 
 def split_row(part: XmlPart, row: Repeated, put: Mapping[int, Mapping[int, str]], styles: Mapping[int, str]) -> str:

@@ -16,6 +16,7 @@ from tijera.core.packages.families.odf.names import declared, q
 from tijera.core.packages.formats.ods.document import OdsDocument, open_ods
 from tijera.core.packages.formats.ods.pictures import report_pictures
 from tijera.core.packages.formats.ods.save_check import Inserted, check_content
+from tijera.core.packages.formats.ods.splitting import repeated, styled
 from tijera.core.packages.formats.ods.tables import cells_of, rows_of
 from tijera.core.packages.formats.ods.writer import write
 from tijera.core.packages.places.placed import Layout, PlacedPicture
@@ -144,6 +145,20 @@ class Placing(unittest.TestCase):
         wishes = ("Tides!B2", "Tides!D2", "Tides!B4", "Tides!B4", "Tides!C5", "Tides!C6")
         root = _content(_document(), *(_picture(each) for each in wishes))
         self.assertEqual(list(_at(root).values()), [(1, 1), (1, 3), (3, 1), (3, 1), (4, 2), (5, 2)])
+
+    def test_what_was_split_before_is_split_again(self) -> None:
+        """Placed into its own output, over and over: behind what was added, in what was split, whatever the prefix."""
+        data = Ods({"Tides": row("Boat", "Low water") + row("x", "y")}).build()
+        spots = ("E9", "A5", "C9", "G9", "B7", "E5", "A1", "H30", "F9")
+        for count, spot in enumerate(spots, 1):
+            data = write(open_ods(data), [_picture(f"Tides!{spot}")]).data
+            frames = list(etree.fromstring(members(data)["content.xml"]).iter(q("draw:frame")))
+            self.assertEqual(len(frames), count, spot)
+        self.assertEqual(
+            repeated('<t:table-row xmlns:t="urn:oasis:names:tc:opendocument:xmlns:table:1.0">', "rows", 3),
+            '<t:table-row t:number-rows-repeated="3" xmlns:t="urn:oasis:names:tc:opendocument:xmlns:table:1.0">',
+        )
+        self.assertIn('tijera-table:style-name="s"', styled('<a:b xmlns:table="urn:else">', "s"))
 
     def test_a_sheet_that_ends_early_gets_rows_and_cells(self) -> None:
         """A row that only fills keeps a cell (trap 9)."""
