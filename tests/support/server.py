@@ -83,4 +83,6 @@ class Server:
         services = self.app.state.services
         services.jobs.close()
         services.workshop.store.close()
+        # FastAPI keeps every endpoint that it has ever called, and with it its application: not the pictures in memory too.
+        del self.app.state.services
         self._temporary.cleanup()
