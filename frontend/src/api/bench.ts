@@ -104,6 +104,12 @@ export function inHandNow(): string | null {
   return useBenchState.getState().clipping ?? queries.getQueryData<Bench>(["bench"])?.newest?.id ?? null;
 }
 
+/** Which place of a file is chosen at this moment: a key right behind a click means what the click chose. */
+export function chosenSpotNow(destination: string): string | null {
+  const open = queries.getQueryData<Bench>(["bench"])?.destination;
+  return open?.id === destination ? (open.spot?.id ?? null) : null;
+}
+
 export function useClippingInHand(): Clipping | null {
   return useInHand().clipping;
 }

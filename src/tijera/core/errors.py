@@ -582,7 +582,7 @@ class PartMalformed(PackageRefused):
 
     code = "part-malformed"
     title = "A part can't be read"
-    detail_text = "“{part}” is not well-formed XML: {why}."
+    detail_text = "“{part}” can’t be read as XML: {why}."
     remedy_text = "Open the file in the program that made it, let it repair it, and save it again."
 
 

@@ -1,5 +1,5 @@
 import { useDeferredValue, useMemo, useState } from "react";
-import { chooseSpot, inHandNow, placeClipping, useInHand, useOutline } from "../../api/bench";
+import { chooseSpot, chosenSpotNow, inHandNow, placeClipping, useInHand, useOutline } from "../../api/bench";
 import type { Destination } from "../../api/client";
 import { useBenchState } from "../../base/state";
 import { bySpot, readingOrder } from "./blocks";
@@ -37,7 +37,7 @@ export function useGalleyState(
       onSpot: (spot) => {
         const chosen = outline.spots[spot];
         const now = inHandNow();
-        if (spot === chosenSpot && now !== null) void placeClipping(id, now, spot);
+        if (spot === chosenSpotNow(id) && now !== null) void placeClipping(id, now, spot);
         else if (chosen) void chooseSpot(id, chosen);
       },
       onDropClipping: (spot, dropped) => {

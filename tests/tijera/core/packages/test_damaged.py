@@ -4,19 +4,22 @@ from __future__ import annotations
 
 import struct
 import unittest
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 
-from tests.support.docx import Docx, members, paragraph
+from lxml import etree
+
+from tests.support.docx import Docx, members, paragraph, zipped
 from tests.support.mutation import damaged_message, damaged_package
 from tests.support.ods import Ods, row
 from tests.support.pictures import encoded, text_like
 from tests.support.xlsx import Tab, Xlsx, cells
 from tests.tijera.core.packages.test_layouts import _odt
 from tijera.core.errors import PackageTruncated, PartMalformed, StructureBroken, TijeraError
+from tijera.core.packages.containers.tree_comparison import cut_out
 from tijera.core.packages.formats.eml.document import open_eml
 from tijera.core.packages.places.format import Document
 from tijera.core.packages.places.placed import Layout, PlacedPicture
-from tijera.core.packages.places.spots import SpotKind
+from tijera.core.packages.places.spots import SpotKind, Stand
 from tijera.core.packages.registry import as_sheets, as_text, open_document, report_pictures, write
 from tijera.core.units import Length
 from tijera.demo.handbook import make_handbook
@@ -25,6 +28,7 @@ from tijera.demo.tide_table import make_tide_table
 
 _PNG = encoded(text_like(30, 20, seed=4))
 _ROUNDS = 150
+_TABLE = "urn:oasis:names:tc:opendocument:xmlns:table:1.0"
 
 
 def _picture(spot: str, layout: Layout | None = None) -> PlacedPicture:
@@ -74,6 +78,43 @@ class AtRandom(unittest.TestCase):
         self.assertGreater(refused, _ROUNDS)
 
 
+def _left_out(data: bytes) -> Iterator[tuple[str, bytes]]:
+    """The package once for every element of every part, with that one left out, and all in it."""
+    parts = members(data)
+    for name, content in parts.items():
+        if not name.endswith((".xml", ".rels")):
+            continue
+        for at in range(1, len(list(etree.fromstring(content).iter("*")))):
+            root = etree.fromstring(content)
+            cut_out(list(root.iter("*"))[at])
+            yield f"{name}, element {at}", zipped(parts | {name: etree.tostring(root)})
+
+
+class LeftOut(unittest.TestCase):
+    """Well-formed, and something is not there that a reader takes for granted."""
+
+    def test_nothing_that_is_left_out_crashes(self) -> None:
+        """Every element in turn: the rest is read and placed into, or refused with the reason."""
+        cases = (
+            Docx(paragraph("one") + paragraph("two")).build(),
+            _odt(),
+            Xlsx([Tab(rows=cells(("one", "two")))]).build(),
+            Ods({"T": row("one", "two")}).build(),
+        )
+        kept = refused = 0
+        for data in cases:
+            for what, bare in _left_out(data):
+                with self.subTest(what):
+                    try:
+                        _use(bare)
+                        kept += 1
+                    except TijeraError as error:
+                        self.assertTrue(error.title and error.detail and error.remedy)
+                        refused += 1
+        self.assertGreater(kept, 20)
+        self.assertGreater(refused, 10)
+
+
 class Found(unittest.TestCase):
     """What damage at random brought up."""
 
@@ -113,6 +154,18 @@ class Found(unittest.TestCase):
         write(document, [_picture("Timetable!B2")])
         with self.assertRaises(StructureBroken):
             write(document, [_picture("Timetable!B2", Layout(grows_row=True))])
+
+    def test_a_table_without_rows_gets_shapes_and_rows(self) -> None:
+        """It is one empty tag, which two things open: its shapes, which come first, and a row that grew."""
+        document = open_document(Ods({"a > b": ""}).build())
+        spot = next(iter(document.spots()))
+        grows = Layout(stand=Stand.STAYS, grows_row=True)
+        content = etree.fromstring(members(write(document, [_picture(spot.id, grows)]).data)["content.xml"])
+        table = next(content.iter(f"{{{_TABLE}}}table"))
+        self.assertEqual(
+            [each.tag for each in table if "column" not in str(each.tag)],
+            [f"{{{_TABLE}}}shapes", f"{{{_TABLE}}}table-row"],
+        )
 
     def test_a_namespace_without_a_canonical_form(self) -> None:
         """A relative one in a cell beside the place."""

@@ -6,6 +6,7 @@ import re
 
 from lxml import etree
 
+from tijera.core.packages.containers.elements import parent
 from tijera.core.packages.containers.xmlspan import Element
 
 _NAMESPACE = "urn:tijera:inserted"
@@ -31,13 +32,13 @@ def marked_in(root: Element) -> list[Element]:
 
 def cut_out(node: Element) -> None:
     """Remove an element; the text behind it stays."""
-    parent, previous = node.getparent(), node.getprevious()
+    outer, previous = parent(node), node.getprevious()
     tail = node.tail or ""
     if previous is not None:
         previous.tail = (previous.tail or "") + tail or None
     else:
-        parent.text = (parent.text or "") + tail or None
-    parent.remove(node)
+        outer.text = (outer.text or "") + tail or None
+    outer.remove(node)
 
 
 def same_tree(one: Element, other: Element) -> bool:

@@ -16,15 +16,15 @@ from dataclasses import dataclass, field
 from fractions import Fraction
 from functools import cached_property
 from itertools import count
-from typing import Any, NamedTuple
+from typing import NamedTuple, TypeAlias
 from xml.sax.saxutils import quoteattr
 
 from lxml import etree
 
 from tijera.core.errors import DoctypeRefused, PartMalformed
 
-Element = Any
-"""An lxml element; lxml's own types are not precise enough to help."""
+Element: TypeAlias = etree._Element
+"""An element as lxml reads it (its class has no public name)."""
 
 _TOKEN = re.compile(
     r"<!--.*?-->|<!\[CDATA\[.*?\]\]>|<\?.*?\?>|</?(?P<name>[^\s/>!?]++)(?:[^>\"']++|\"[^\"]*+\"|'[^']*+')*+>",
@@ -235,8 +235,9 @@ def opened_once(splices: Iterable[Splice]) -> list[Splice]:
     for splice in sorted(splices, key=lambda splice: (splice.start, splice.end)):
         last = out[-1] if out else None
         if last is not None and splice.end > splice.start and (last.start, last.end) == (splice.start, splice.end):
-            head, tail = splice.text.split(">", 1)[0] + ">", splice.text[splice.text.rindex("</") :]
-            out[-1] = Splice(last.start, last.end, last.text[: -len(tail)] + splice.text[len(head) :])
+            head, tail = _TOKEN.match(splice.text), splice.text[splice.text.rindex("</") :]
+            inside = splice.text[head.end() if head else 0 :]
+            out[-1] = Splice(last.start, last.end, last.text[: -len(tail)] + inside)
         else:
             out.append(splice)
     return out

@@ -45,8 +45,8 @@ class _Text:
         )
 
     def _words(self, node: Element) -> ParagraphWords:
-        self.read.append(node.text)
-        return ParagraphWords(node.text)
+        self.read.append(node.text or "")
+        return ParagraphWords(node.text or "")
 
 
 def _walk(root: Element, marks: list[ParagraphMark]) -> Iterator[Manner | Block]:

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from tijera.core.errors import NotADocument, PartMissing, SpotUnknown
+from tijera.core.packages.containers.elements import parent_tag
 from tijera.core.packages.containers.xmlspan import Element, XmlPart, parse_safely
 from tijera.core.packages.containers.zipped import Guards, Package, Packaged, open_package
 from tijera.core.packages.families.opc.content_types import ContentTypes
@@ -46,12 +47,12 @@ class DocxDocument(Packaged):
         settings = self._related("settings")
         flag = None if settings is None else settings.find(q("gutterAtTop"))
         at_top = flag is not None and flag.get(q("val"), "1") not in ("0", "false", "off")
-        nodes = [node for node in self.main.root.iter(q("sectPr")) if node.getparent().tag in (q("pPr"), q("body"))]
-        last_in_body = bool(nodes) and nodes[-1].getparent().tag == q("body")
+        nodes = [node for node in self.main.root.iter(q("sectPr")) if parent_tag(node) in (q("pPr"), q("body"))]
+        last_in_body = bool(nodes) and parent_tag(nodes[-1]) == q("body")
         found = [read_section(node, self.names, gutter_at_top=at_top) for node in nodes]
         if not last_in_body:
-            nodes, found = [*nodes, None], [*found, read_section(None, self.names, gutter_at_top=at_top)]
-        return tuple(self._with_running_text(nodes, found))
+            found.append(read_section(None, self.names, gutter_at_top=at_top))
+        return tuple(self._with_running_text([*nodes, *([] if last_in_body else [None])], found))
 
     def _with_running_text(self, nodes: Sequence[Element | None], sections: Sequence[Section]) -> Iterator[Section]:
         """Sections with the text of their headers and footers; one that names none has that of the one before it."""

@@ -51,9 +51,10 @@ class Lists:
         )
         first = part.root.find(q("num"))
         behind = part.root.find(q("numIdMacAtCleanup"))
-        if first is None and behind is None:
+        before = first if first is not None else behind
+        if before is None:
             return part.spliced([part.append_to_root(abstract + numbers)])
-        at = part.span(first if first is not None else behind).start
+        at = part.span(before).start
         last = part.append_to_root(numbers)
         if behind is not None:
             end = part.span(behind).start

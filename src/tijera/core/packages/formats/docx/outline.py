@@ -13,6 +13,7 @@ from fractions import Fraction
 from functools import partial
 from itertools import chain
 
+from tijera.core.packages.containers.elements import required
 from tijera.core.packages.containers.xmlspan import Element
 from tijera.core.packages.families.opc.relationships import Relationships
 from tijera.core.packages.formats.docx.names import DocxNames
@@ -286,4 +287,4 @@ def read_outline(
     mark_every = MARK_EVERY if next(root.iter(names.q("customXml")), None) is None else 1
     places = Places(ParagraphReading((names.q("p"),), words))
     reader = _Reader(names, styles, sections, places, with_fields, mark_every)
-    return reader.outline(root.find(names.q("body")), Round("b", SpotKind.BODY, None, None, 0))
+    return reader.outline(required(root, names.q("body")), Round("b", SpotKind.BODY, None, None, 0))

@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING
 from lxml import etree
 
 from tijera.core.errors import PartMalformed, StructureBroken
+from tijera.core.packages.containers.elements import parent, parent_tag, required
 from tijera.core.packages.containers.tree_comparison import cut_out, marked_in, same_tree
 from tijera.core.packages.containers.xmlspan import Element, XmlPart
 from tijera.core.packages.formats.docx.names import MC, DocxNames
@@ -68,24 +69,25 @@ def _check_drawings(
         if every.count(id_) != 1:
             raise StructureBroken(part=part, why=f"the drawing id {id_} stands twice")
     for node in ours:
-        _check_picture(document, node.getparent(), parts, part)
+        _check_picture(document, parent(node), parts, part)
 
 
 def _check_parent(node: Element, names: DocxNames, part: str) -> None:
-    parent, local = node.getparent(), node.tag.rsplit("}", 1)[-1]
-    if parent.tag not in [names.q(each) for each in _PARENTS.get(local, ())]:
-        raise StructureBroken(part=part, why=f"a {local} would stand in {parent.tag}")
+    outer, local = parent_tag(node), node.tag.rsplit("}", 1)[-1]
+    if outer not in [names.q(each) for each in _PARENTS.get(local, ())]:
+        raise StructureBroken(part=part, why=f"a {local} would stand in {outer}")
     forbidden = {f"{{{MC}}}Fallback", *(names.q(each) for each in _FORBIDDEN_ANCESTORS)}
     if any(ancestor.tag in forbidden for ancestor in node.iterancestors()):
         raise StructureBroken(part=part, why="a picture would stand where it is not shown")
-    if local == "tbl" and (node.getnext() is None or node.getnext().tag != names.q("p")):
+    behind = node.getnext()
+    if local == "tbl" and (behind is None or behind.tag != names.q("p")):
         raise StructureBroken(part=part, why="a table would stand last in its place")
 
 
 def _check_picture(document: DocxDocument, drawing: Element, parts: Mapping[str, bytes], part: str) -> None:
     """The relationship that the picture names must lead to a member that will be there."""
-    blip = drawing.find(f".//{{{document.names.a}}}blip")
-    wanted = blip.get(f"{{{document.names.r}}}embed")
+    blip = required(drawing, f".//{{{document.names.a}}}blip")
+    wanted = blip.get(f"{{{document.names.r}}}embed", "")
     relationships = parts.get(document.relationships.name)
     if relationships is None:
         known = document.relationships.get(wanted)
@@ -105,8 +107,10 @@ def _take_out(node: Element, names: DocxNames) -> None:
     if section is not None and previous is not None:
         if previous.tag != q("p"):
             # The table of a picture with text beside it goes next, and what was before that gets them.
-            previous = node.getprevious().getprevious()
-        properties = previous.find(q("pPr"))
+            previous = previous.getprevious()
+        if previous is None:
+            raise StructureBroken(part=names.q("sectPr"), why="the end of a section would be lost")
+        properties = required(previous, q("pPr"))
         change = properties.find(q("pPrChange"))
         properties.insert(len(properties) if change is None else properties.index(change), section)
     cut_out(node)

@@ -6,6 +6,7 @@ Later captions count on by it; nobody's text is changed here.
 from __future__ import annotations
 
 from tijera.core.errors import StructureBroken
+from tijera.core.packages.containers.elements import required
 from tijera.core.packages.containers.tree_comparison import cut_out, same_tree
 from tijera.core.packages.containers.xmlspan import Splice, XmlPart
 from tijera.core.packages.families.opc.package import related_part
@@ -56,7 +57,7 @@ def with_fields_updated(document: DocxDocument) -> dict[str, bytes]:
         splice = Splice(at, at, xml)
     written = part.spliced([splice])
     root = XmlPart(part.name, written).root
-    cut_out(root.find(q("updateFields")))
+    cut_out(required(root, q("updateFields")))
     if not same_tree(part.root, root):
         raise StructureBroken(part=part.name, why="more changed than was inserted")
     return {part.name: written}

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
+from tijera.core.packages.containers.elements import parent, parent_tag
 from tijera.core.packages.containers.xmlspan import Element, whole_number
 from tijera.core.packages.families.opc.drawingml import crop_of
 from tijera.core.packages.families.opc.relationships import Relationships
@@ -63,7 +64,7 @@ def read_paragraph(paragraph: Element, names: DocxNames) -> ShownReading:
             balance += {"begin": 1, "end": -1}.get(node.get(names.q("fldCharType"), ""), 0)
         elif kind == "drawing":
             has_pictures = True
-        elif kind != "\t" or node.getparent().tag == names.q("r"):
+        elif kind != "\t" or parent_tag(node) == names.q("r"):
             out.append(kind)
     return ShownReading("".join(out).strip(), balance, has_pictures)
 
@@ -78,17 +79,17 @@ def picture_uses(root: Element, names: DocxNames, *, into_boxes: bool = False) -
                     properties = node.find(f"{{{names.wp}}}docPr")
                     words = "" if properties is None else properties.get("descr", "")
                     yield replace(_use(inner, extent, names), description=words)
-        elif node.tag == "{urn:schemas-microsoft-com:vml}imagedata" and node.get(f"{{{names.r}}}id"):
-            yield PictureUse(node.get(f"{{{names.r}}}id"), Length(0), Length(0), WHOLE)
+        elif (node.tag == "{urn:schemas-microsoft-com:vml}imagedata" and node.get(f"{{{names.r}}}id")) or "":
+            yield PictureUse(node.get(f"{{{names.r}}}id") or "", Length(0), Length(0), WHOLE)
 
 
 def _use(blip: Element, extent: Element | None, names: DocxNames) -> PictureUse:
     """Read the size from the picture's own shape where it stands in a group, from the drawing's extent elsewhere."""
     relationship_id = blip.get(f"{{{names.r}}}embed") or blip.get(f"{{{names.r}}}link") or ""
-    fill = blip.getparent()
+    fill = parent(blip)
     crop = fill.find(f"{{{names.a}}}srcRect")
     sizes = [extent]
-    picture = fill.getparent()
+    picture = parent(fill)
     if any(
         True for _ in picture.iterancestors("{http://schemas.microsoft.com/office/word/2010/wordprocessingGroup}wgp")
     ):

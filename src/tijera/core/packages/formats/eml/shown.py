@@ -9,6 +9,7 @@ from __future__ import annotations
 import base64
 import re
 from dataclasses import dataclass
+from typing import cast
 
 from lxml import etree, html
 
@@ -188,16 +189,18 @@ def _drop(node: Element, *, whole: bool) -> None:
     """Take an element out, with all in it or leaving that; the text behind it stays."""
     if node.getparent() is None:
         return
+    # Every element that the HTML parser makes has these; lxml's types leave it out.
+    element = cast(html.HtmlMixin, node)
     if whole:
-        node.drop_tree()
+        element.drop_tree()
     else:
-        node.drop_tag()
+        element.drop_tag()
 
 
 def _strip(document: EmlDocument, node: Element) -> None:
     source = node.get("src", "") if node.tag == "img" else ""
     for name, value in list(node.attrib.items()):
-        unsafe = name == "style" and _UNSAFE_STYLE.search(value) is not None
+        unsafe = name == "style" and _UNSAFE_STYLE.search(str(value)) is not None
         if name not in _ATTRIBUTES or unsafe:
             del node.attrib[name]
     if node.tag == "img":

@@ -8,6 +8,7 @@ from fractions import Fraction
 from functools import cache, cached_property
 
 from tijera.core.errors import NotADocument, PartMissing
+from tijera.core.packages.containers.elements import parent
 from tijera.core.packages.containers.lazy_reading import Pulled
 from tijera.core.packages.containers.xmlspan import Element, XmlPart, parse_safely, whole_number
 from tijera.core.packages.containers.zipped import Guards, Package, Packaged, open_package
@@ -138,7 +139,7 @@ def _boxes(
     for shapes in table.iterfind(q("table:shapes")):
         for node in shapes:
             yield from _box(node, Fraction(0), Fraction(0), columns, rows)
-    holders = {node.getparent().getparent() for node in table.iter(f"{{{_DRAW[1:-1]}}}*")}
+    holders = {parent(parent(node)) for node in table.iter(f"{{{_DRAW[1:-1]}}}*")}
     for row in found if holders else ():
         for cell in cells_of(row.node) if row.node in holders else ():
             for node in cell.node:
@@ -162,7 +163,7 @@ def _box(node: Element, x: Fraction, y: Fraction, columns: Tracks, rows: Tracks)
     member = None if image is None or node.find(q("draw:object")) is not None else member_of(image)
     chart = node.find(q("draw:object")) is not None
     kind = "picture" if member else ("chart" if chart else "shape")
-    words = node.findtext(q("svg:desc")) or node.findtext(q("svg:title")) or node.get(q("draw:name"), "")
+    words = node.findtext(q("svg:desc")) or node.findtext(q("svg:title")) or node.get(q("draw:name")) or ""
     x_emu, y_emu, width, height = (Length.exactly(each) for each in (left, top, wide, high))
     yield node, GridBox(kind, x_emu, y_emu, width, height, member, description=words)
 

@@ -14,6 +14,7 @@ from typing import TYPE_CHECKING
 from lxml import etree
 
 from tijera.core.errors import PartMalformed, StructureBroken
+from tijera.core.packages.containers.elements import parent_tag, required
 from tijera.core.packages.containers.tree_comparison import cut_out, same_tree
 from tijera.core.packages.containers.xmlspan import Element, XmlPart, whole_number
 from tijera.core.packages.families.odf.names import q
@@ -46,7 +47,7 @@ def check_content(document: OdsDocument, content: bytes, inserted: Inserted, tou
     except PartMalformed as error:
         raise StructureBroken(part=name, why=error.detail) from error
     _take_out_frames(document, root, inserted, name)
-    holder = root.find(q("office:automatic-styles"))
+    holder = required(root, q("office:automatic-styles"))
     for style in [each for each in holder if each.get(q("style:name")) in inserted.styles]:
         cut_out(style)
     if len(holder) == 0 and document.content.root.find(holder.tag) is None:
@@ -74,12 +75,12 @@ def _tables(root: Element) -> Iterator[Element]:
 def _take_out_frames(document: OdsDocument, root: Element, inserted: Inserted, part: str) -> None:
     """Cut the new frames out, each of which must be there once and where a frame may stand."""
     found = [node for node in root.iter(q("draw:frame")) if node.get(q("draw:name")) in inserted.frames]
-    if sorted(node.get(q("draw:name")) for node in found) != sorted(inserted.frames):
+    if sorted(node.get(q("draw:name"), "") for node in found) != sorted(inserted.frames):
         raise StructureBroken(part=part, why="a picture did not arrive, or arrived twice")
     for node in found:
-        if node.getparent().tag not in _PARENTS:
-            raise StructureBroken(part=part, why=f"a picture would stand in {node.getparent().tag}")
-        member = member_of(node.find(q("draw:image")))
+        if parent_tag(node) not in _PARENTS:
+            raise StructureBroken(part=part, why=f"a picture would stand in {parent_tag(node)}")
+        member = member_of(required(node, q("draw:image")))
         if member not in inserted.members and member not in document.package:
             raise StructureBroken(part=part, why="a picture leads nowhere")
         cut_out(node)
@@ -130,7 +131,7 @@ def _form(rows: Iterable[Element], row_styles: Mapping[str, str | None]) -> _For
         if child.tag == ROW:
             _join(out, _row_form(child, row_styles), whole_number(child.get(_ROWS_REPEATED), 1, 1))
         elif child.tag in ROW_HOLDERS:
-            out.append((child.tag, dict(child.attrib), _form(child, row_styles)))
+            out.append((child.tag, dict(child.attrib.items()), _form(child, row_styles)))
     return out
 
 

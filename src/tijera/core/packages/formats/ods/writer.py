@@ -13,7 +13,8 @@ from itertools import count
 from operator import attrgetter
 from xml.sax.saxutils import escape
 
-from tijera.core.packages.containers.xmlspan import Element, Splice, attributes, printable
+from tijera.core.packages.containers.elements import required
+from tijera.core.packages.containers.xmlspan import Element, Splice, attributes, opened_once, printable
 from tijera.core.packages.containers.zipped import write_package
 from tijera.core.packages.families.odf import manifest
 from tijera.core.packages.families.odf.media import media_members, media_types
@@ -98,7 +99,7 @@ class _Styles:
         holder = part.root.find(q("office:automatic-styles"))
         if holder is not None:
             return part.append_to(holder, xml)
-        at = part.span(part.root.find(q("office:body"))).start
+        at = part.span(required(part.root, q("office:body"))).start
         return Splice(at, at, f"<office:automatic-styles{declared('office')}>{xml}</office:automatic-styles>")
 
 
@@ -119,7 +120,7 @@ def write(document: OdsDocument, pictures: Sequence[PlacedPicture]) -> Written:
         by_sheet.setdefault(number, []).append(_Placed(picture, cells, picture.stand_at(spot), member, next(free)))
     styles = _Styles(document)
     splices = [splice for number, placed in by_sheet.items() for splice in _on_sheet(document, number, placed, styles)]
-    content = document.content.spliced([styles.splice(), *splices])
+    content = document.content.spliced(opened_once([styles.splice(), *splices]))
     changed = {CONTENT: content}
     listed = document.manifest.with_members(media_types(members, pictures))
     if listed is not None:
@@ -166,7 +167,8 @@ def _on_sheet(document: OdsDocument, number: int, placed: Sequence[_Placed], sty
             row_styles[at] = styles.row(heights[at], None)
     if beyond:
         splices.append(_behind_rows(document, table, new_rows(beyond, row_styles, last + 1)))
-    return [*splices, *([_among_shapes(document, table, shapes)] if shapes else [])]
+    # Shapes first: in a table without rows both are put in at one place.
+    return [*([_among_shapes(document, table, shapes)] if shapes else []), *splices]
 
 
 def _behind_rows(document: OdsDocument, table: Element, xml: str) -> Splice:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from tijera.core.packages.containers.elements import parent
 from tijera.core.packages.containers.xmlspan import Element
 from tijera.core.packages.families.odf.names import q
 from tijera.core.packages.formats.odt.document import OdtDocument
@@ -28,8 +29,8 @@ def read_captions(document: OdtDocument) -> list[Counted]:
 
 def _round(node: Element) -> tuple[str, str]:
     """The words directly before a sequence in its paragraph, and the sign behind it."""
-    previous, parent = node.getprevious(), node.getparent()
-    before = (parent.text if previous is None else previous.tail) or ""
+    previous = node.getprevious()
+    before = (parent(node).text if previous is None else previous.tail) or ""
     return before[-_MOST_LABEL:], (node.tail or "").lstrip()[:1]
 
 

@@ -13,6 +13,7 @@ from fractions import Fraction
 from functools import partial
 from itertools import chain
 
+from tijera.core.packages.containers.elements import required
 from tijera.core.packages.containers.xmlspan import Element, whole_number
 from tijera.core.packages.containers.zipped import Package
 from tijera.core.packages.families.odf.clips import Clips
@@ -300,7 +301,7 @@ def read_outline(root: Element, styles: OdfStyles, pages: Pages, package: Packag
         return ParagraphWords(text_of(paragraph), tuple(shown_pictures(paragraph, package, crops.of)))
 
     reader = _Reader(styles, pages, Places(ParagraphReading(_PARAGRAPHS, words)))
-    node = root.find(f"{q('office:body')}/{q('office:text')}")
+    node = required(root, f"{q('office:body')}/{q('office:text')}")
     # A first block that names its page begins the text with it.
     first = next(_blocks(node), None)
     if first is None or reader.master_of(first) is None:

@@ -7,6 +7,7 @@ from collections.abc import Collection, Sequence
 from typing import TYPE_CHECKING
 
 from tijera.core.errors import PartMalformed, StructureBroken
+from tijera.core.packages.containers.elements import parent_tag
 from tijera.core.packages.containers.tree_comparison import cut_out, marked_in, same_tree
 from tijera.core.packages.containers.xmlspan import Element, XmlPart
 from tijera.core.packages.families.odf.names import q
@@ -67,9 +68,9 @@ def check_content(document: OdtDocument, content: bytes, members: Sequence[str],
 
 def _check_place(node: Element, inside: Collection[int], part: str) -> None:
     """What was inserted stands where such a thing may stand, and where it is shown."""
-    parent = node.getparent()
-    if parent.tag not in _PARENTS.get(node.tag, ()):
-        raise StructureBroken(part=part, why=f"something would stand in {parent.tag}")
+    outer = parent_tag(node)
+    if outer not in _PARENTS.get(node.tag, ()):
+        raise StructureBroken(part=part, why=f"something would stand in {outer}")
     others = [each for each in node.iterancestors() if id(each) not in inside]
     if node.tag not in (q("draw:frame"),) and any(each.tag in _FORBIDDEN for each in others):
         raise StructureBroken(part=part, why="a paragraph would stand where it is not shown")

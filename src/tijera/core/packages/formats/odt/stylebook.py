@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from itertools import count
 
+from tijera.core.packages.containers.elements import required
 from tijera.core.packages.containers.tree_comparison import marked
 from tijera.core.packages.containers.xmlspan import Splice, attributes
 from tijera.core.packages.families.odf.names import declared, q
@@ -48,7 +49,7 @@ class StyleBook:
         holder = part.root.find(q("office:automatic-styles"))
         if holder is not None:
             return part.append_to(holder, xml)
-        at = part.span(part.root.find(q("office:body"))).start
+        at = part.span(required(part.root, q("office:body"))).start
         made = marked(f"<office:automatic-styles{declared('office')}>{xml}</office:automatic-styles>")
         return Splice(at, at, made)
 

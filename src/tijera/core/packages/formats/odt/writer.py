@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from itertools import count
 
+from tijera.core.packages.containers.elements import required
 from tijera.core.packages.containers.tree_comparison import marked, unmarked
 from tijera.core.packages.containers.xmlspan import Splice, attributes, opened_once
 from tijera.core.packages.containers.zipped import write_package
@@ -89,7 +90,7 @@ def _declarations(document: OdtDocument, numbers: Sequence[Numbered | None]) -> 
     part = document.content
     if used is None:
         return []
-    text = part.root.find(f"{q('office:body')}/{q('office:text')}")
+    text = required(part.root, f"{q('office:body')}/{q('office:text')}")
     holder = text.find(q("text:sequence-decls"))
     known = () if holder is None else [node.get(q("text:name")) for node in holder]
     if used.series.name in known:

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import NamedTuple
 
+from tijera.core.packages.containers.elements import parent_tag
 from tijera.core.packages.containers.xmlspan import Element, whole_number
 from tijera.core.packages.formats.xlsx.names import XlsxNames
 from tijera.core.packages.formats.xlsx.tracks import row_number
@@ -63,7 +64,7 @@ def read_strings(root: Element | None, names: XlsxNames) -> tuple[str, ...]:
 
 def _rich_text(node: Element, names: XlsxNames) -> str:
     q = names.q
-    runs = (each for each in node.iter(q("t")) if each.getparent().tag != q("rPh"))
+    runs = (each for each in node.iter(q("t")) if parent_tag(each) != q("rPh"))
     return "".join(each.text or "" for each in runs)[:_MOST_TEXT]
 
 

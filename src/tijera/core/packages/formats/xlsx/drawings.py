@@ -47,7 +47,7 @@ class Drawing:
             return GridBox("picture", *place, member, crop, words)
         kind = "chart" if anchor.find(names.x("graphicFrame")) is not None else "shape"
         properties = next(anchor.iter(names.x("cNvPr")), None)
-        words = "" if properties is None else properties.get("descr") or properties.get("name", "")
+        words = "" if properties is None else properties.get("descr") or properties.get("name") or ""
         return GridBox(kind, *place, None, WHOLE, words)
 
 

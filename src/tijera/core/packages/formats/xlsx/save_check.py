@@ -6,6 +6,7 @@ from collections.abc import Collection, Mapping
 from fractions import Fraction
 
 from tijera.core.errors import PartMalformed, StructureBroken
+from tijera.core.packages.containers.elements import parent, parent_tag
 from tijera.core.packages.containers.tree_comparison import cut_out, same_tree
 from tijera.core.packages.containers.xmlspan import Element, HollowPart, XmlPart
 from tijera.core.packages.formats.xlsx.names import XlsxNames
@@ -19,12 +20,12 @@ def check_drawing(before: XmlPart, after: bytes, shape_ids: Collection[int], nam
     new = [
         node
         for node in root.iter(names.x("cNvPr"))
-        if node.get("id") in wanted and node.getparent().tag == names.x("nvPicPr")
+        if node.get("id") in wanted and parent_tag(node) == names.x("nvPicPr")
     ]
-    if sorted(node.get("id") for node in new) != sorted(wanted):
+    if sorted(node.get("id", "") for node in new) != sorted(wanted):
         raise StructureBroken(part=before.name, why="a picture did not arrive, or arrived twice")
     for node in new:
-        anchor = node.getparent().getparent().getparent()
+        anchor = parent(parent(parent(node)))
         if anchor.getparent() is not root:
             raise StructureBroken(part=before.name, why="a picture would stand inside another shape")
         cut_out(anchor)
@@ -82,9 +83,11 @@ def _undo_heights(root: Element, original: Element, names: XlsxNames, heights: M
             cut_out(node)
             continue
         for attribute in ("ht", "customHeight"):
-            node.attrib.pop(attribute, None)
-            if old.get(attribute) is not None:
-                node.set(attribute, old.get(attribute))
+            given = old.get(attribute)
+            if given is not None:
+                node.set(attribute, given)
+            elif attribute in node.attrib:
+                del node.attrib[attribute]
 
 
 def _rows(root: Element, names: XlsxNames) -> dict[int, Element]:

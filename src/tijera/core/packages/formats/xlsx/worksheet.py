@@ -80,7 +80,8 @@ def read_sheet(document: XlsxDocument, name: str, member: str, *, hidden: bool) 
         drawing = drawing_of(package, None if relationship is None or relationship.external else relationship)
         boxes = list(drawing.boxes(names, columns, rows)) if drawing else []
     frozen = root.find(f"{names.q('sheetViews')}/{names.q('sheetView')}/{names.q('pane')}")
-    is_frozen = frozen is not None and frozen.get("state") in ("frozen", "frozenSplit")
+    if frozen is not None and frozen.get("state") not in ("frozen", "frozenSplit"):
+        frozen = None
     used = _used(root, names)
     merged = (CellRange.parse(each.get("ref", "")) for each in root.iter(names.q("mergeCell")))
 
@@ -93,8 +94,8 @@ def read_sheet(document: XlsxDocument, name: str, member: str, *, hidden: bool) 
         name=name,
         columns=columns,
         rows=rows,
-        frozen_columns=_split(frozen, "xSplit") if is_frozen else 0,
-        frozen_rows=_split(frozen, "ySplit") if is_frozen else 0,
+        frozen_columns=_split(frozen, "xSplit"),
+        frozen_rows=_split(frozen, "ySplit"),
         merged=tuple(each for each in merged if each is not None),
         boxes=tuple(boxes),
         hidden=hidden,
@@ -104,8 +105,8 @@ def read_sheet(document: XlsxDocument, name: str, member: str, *, hidden: bool) 
     return Worksheet(package, names, name, member, hidden, drawing_id, tuple(child.tag for child in root), grid)
 
 
-def _split(pane: Element, name: str) -> int:
-    text = (pane.get(name) or "0").split(".")[0]
+def _split(pane: Element | None, name: str) -> int:
+    text = ("" if pane is None else pane.get(name, "")).split(".")[0]
     return whole_number(text, 0, 0, _MOST_FROZEN)
 
 

@@ -233,9 +233,9 @@ def _grow_rows(part: XmlPart, names: XlsxNames, heights: dict[int, Fraction]) ->
     splices, appended = [], ""
     for number, height in sorted(heights.items()):
         own = f' ht="{float(height / EMU_PER_POINT):.4f}" customHeight="1"'
-        node = rows.get(number)
-        if node is not None:
-            span = part.span(node)
+        known = rows.get(number)
+        if known is not None:
+            span = part.span(known)
             tag = _OWN_HEIGHT.sub("", part.text[span.start : span.open_end])
             end = "/>" if tag.endswith("/>") else ">"
             splices.append(Splice(span.start, span.open_end, f"{tag[: -len(end)].rstrip()}{own}{end}"))

@@ -20,6 +20,7 @@ from tijera.core.errors import (
     PartMissing,
     StructureBroken,
 )
+from tijera.core.packages.containers.elements import parent
 from tijera.core.packages.containers.tree_comparison import cut_out, marked
 from tijera.core.packages.families.odf.names import q
 from tijera.core.packages.formats.odt.document import OdtDocument, open_odt
@@ -251,7 +252,7 @@ class AnyDocument(unittest.TestCase):
         frames = list(after.iter(q("draw:frame")))
         self.assertEqual(len(frames), len(chosen))
         for frame in frames:
-            cut_out(frame.getparent())
+            cut_out(parent(frame))
         holder = after.find(q("office:automatic-styles"))
         assert holder is not None
         del holder[:]
