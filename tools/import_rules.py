@@ -7,11 +7,14 @@ from __future__ import annotations
 
 import ast
 import sys
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
+from functools import cache
 from pathlib import Path
+from typing import TypeAlias
 
 ROOT = Path(__file__).resolve().parent.parent
 PACKAGE = "tijera"
+_Import: TypeAlias = ast.Import | ast.ImportFrom
 _PURE = frozenset(
     [
         "__future__",
@@ -88,9 +91,9 @@ def complaints(folder: Path) -> list[str]:
     said: list[str] = []
     graph: dict[str, set[str]] = {}
     for name, path in files.items():
-        tree = ast.parse(path.read_text(encoding="utf-8"))
-        imported = set(_imported(tree, files))
-        graph[name] = {each for each in _at_once(tree, files) if each in files and each != name}
+        every, at_once = _imports(path.read_text(encoding="utf-8"))
+        imported = set(_named(every, files))
+        graph[name] = {each for each in _named(at_once, files) if each in files and each != name}
         said += [f"{name} imports {each}" for each in sorted(imported) if not _allowed(name, each)]
     return said + [" → ".join(cycle) for cycle in _cycles(graph)]
 
@@ -100,11 +103,28 @@ def _module(folder: Path, path: Path) -> str:
     return ".".join(parts[:-1] if parts[-1] == "__init__" else parts)
 
 
-def _imported(tree: ast.AST, files: Mapping[str, Path]) -> Iterator[str]:
-    for node in ast.walk(tree):
+@cache
+def _imports(text: str) -> tuple[list[_Import], list[_Import]]:
+    """All imports of a module; and those that are done as soon as it is: not in functions, not for types alone."""
+    tree = ast.parse(text)
+    at_once: list[_Import] = []
+    waiting: list[ast.stmt] = list(tree.body)
+    while waiting:
+        node = waiting.pop()
+        if isinstance(node, ast.If) and "TYPE_CHECKING" in ast.dump(node.test):
+            continue
+        if isinstance(node, ast.If | ast.Try | ast.With):
+            waiting += node.body
+        elif isinstance(node, ast.Import | ast.ImportFrom):
+            at_once.append(node)
+    return [node for node in ast.walk(tree) if isinstance(node, ast.Import | ast.ImportFrom)], at_once
+
+
+def _named(imports: Iterable[_Import], files: Mapping[str, Path]) -> Iterator[str]:
+    for node in imports:
         if isinstance(node, ast.Import):
             yield from (alias.name for alias in node.names)
-        elif isinstance(node, ast.ImportFrom):
+        else:
             yield from _from(node, files)
 
 
@@ -114,19 +134,6 @@ def _from(node: ast.ImportFrom, files: Mapping[str, Path]) -> Iterator[str]:
         return
     wholes = [f"{node.module}.{alias.name}" for alias in node.names]
     yield from (whole if whole in files else node.module for whole in wholes)
-
-
-def _at_once(tree: ast.Module, files: Mapping[str, Path]) -> Iterator[str]:
-    """What is imported as soon as a module is: not in functions, not for types alone."""
-    waiting: list[ast.stmt] = list(tree.body)
-    while waiting:
-        node = waiting.pop()
-        if isinstance(node, ast.If) and "TYPE_CHECKING" in ast.dump(node.test):
-            continue
-        if isinstance(node, ast.If | ast.Try | ast.With):
-            waiting += node.body
-        elif isinstance(node, ast.Import | ast.ImportFrom):
-            yield from _imported(node, files)
 
 
 def _allowed(name: str, imported: str) -> bool:
