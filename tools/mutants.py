@@ -92,8 +92,6 @@ def main(arguments: Iterable[str]) -> int:
     survivors = _try(mutants, given.jobs)
     killed = len(mutants) - len(survivors)
     sys.stdout.write(f"\n{killed} of {len(mutants)} noticed ({killed / max(len(mutants), 1):.0%}), seed {given.seed}\n")
-    for each in survivors:
-        sys.stdout.write(f"\n{each.path}\n{each.line}\n")
     return 0 if killed >= 0.9 * len(mutants) else 1
 
 
@@ -157,12 +155,14 @@ def _try(mutants: list[Mutant], jobs: int) -> list[Mutant]:
             whole = file.read_text(encoding="utf-8")
             try:
                 file.write_text(mutant.code, encoding="utf-8")
-                return _passes(folder / "src", mutant.tests)
+                alive = _passes(folder / "src", mutant.tests)
             finally:
                 file.write_text(whole, encoding="utf-8")
                 folders.put(folder)
-                sys.stdout.write(".")
-                sys.stdout.flush()
+            # At once: a run that is stopped has said what it found.
+            sys.stdout.write(f"\n{mutant.path}\n{mutant.line}\n" if alive else ".")
+            sys.stdout.flush()
+            return alive
 
         with ThreadPoolExecutor(jobs) as pool:
             alive = list(pool.map(survives, mutants))
