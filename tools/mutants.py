@@ -17,7 +17,7 @@ import shutil
 import subprocess
 import sys
 import tempfile
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
@@ -46,7 +46,13 @@ TARGETS: dict[str, tuple[str, ...]] = {
         f"{TESTS}.packages.formats.ods.test_writer",
     ),
     f"{CORE}/frames/longpage": (f"{TESTS}.frames.test_longpage", "tests.reference.test_long_pages"),
-    f"{CORE}/marks": (f"{TESTS}.marks.test_kinds", f"{TESTS}.clippings.test_composing", "tests.reference.test_marks"),
+    f"{CORE}/marks": (
+        f"{TESTS}.marks.test_recorded",
+        f"{TESTS}.marks.test_kinds",
+        f"{TESTS}.clippings.test_composing",
+        "tests.reference.test_drawn_marks",
+        "tests.reference.test_marks",
+    ),
 }
 """What is changed, and the tests that should notice, the quickest first."""
 OPERATORS = (
@@ -62,6 +68,24 @@ OPERATORS = (
     "core/NumberReplacer",
     "core/ZeroIterationForLoop",
 )  # fmt: skip
+HAND_MADE: tuple[tuple[str, str, str, str], ...] = (
+    (f"{CORE}/marks/blackout.py", "math.floor(min(ax, bx)), math.ceil(max(ax, bx))", "math.ceil(min(ax, bx)), math.floor(max(ax, bx))", f"{TESTS}.clippings.test_cutting"),
+    (f"{CORE}/clippings/composing.py", "sheet.scale) if sheet.insets else picture", "sheet.scale) if not sheet.insets else picture", f"{TESTS}.clippings.test_composing"),
+    (f"{CORE}/imaging/strip.py", 'return b"\\xff\\xe0\\x00\\x10" + segment[4:16] + b"\\0\\0"', "return segment", f"{TESTS}.imaging.test_encode"),
+    (f"{CORE}/imaging/decode.py", "width * height > MAX_PIXELS", "width * height > 8 * MAX_PIXELS", f"{TESTS}.imaging.test_decode"),
+    (f"{CORE}/imaging/decode.py", "width * height > MAX_PIXELS", "width * height >= MAX_PIXELS", f"{TESTS}.imaging.test_decode"),
+    (f"{CORE}/budget/ladder.py", "SCREEN_FLOOR = 0.90", "SCREEN_FLOOR = 0.60", f"{TESTS}.budget.test_verdict"),
+    (f"{CORE}/budget/verdict.py", "tight.append(packed_tighter(candidate.first))", "tight.append(candidate.first)", f"{TESTS}.budget.test_verdict"),
+    (f"{CORE}/budget/verdict.py", "        room -= over\n", "        return lightest\n", f"{TESTS}.budget.test_verdict"),
+    (f"{CORE}/budget/verdict.py", "    _pack_chosen(ladders, chosen)\n", "", f"{TESTS}.budget.test_verdict"),
+    (f"{CORE}/fit.py", "if width > place_width:", "if width >= place_width:", f"{TESTS}.test_fit"),
+    (f"{CORE}/fit.py", "Fraction(str(scale_factor))", "int(scale_factor)", f"{TESTS}.test_fit"),
+    (f"{CORE}/packages/places/grid.py", "at(self.columns.start(cells.left) + width.emu, MOST_COLUMNS)", "at(self.columns.start(cells.left) + width.emu, MOST_COLUMNS * 2)", f"{TESTS}.packages.places.test_grid"),
+    (f"{CORE}/packages/places/grid.py", "at(self.rows.start(cells.top) + height.emu, MOST_ROWS)", "at(self.rows.start(cells.top) + height.emu, MOST_ROWS * 2)", f"{TESTS}.packages.places.test_grid"),
+    (f"{CORE}/frames/longpage/overlap.py", "if len(detailed) > 1:", "if len(detailed) > 9:", f"{TESTS}.frames.test_longpage"),
+    (f"{CORE}/frames/longpage/overlap.py", "        if same.sum() * 2 > wanted.sum():", "        if same.sum() > 2 * wanted.sum():", f"{TESTS}.frames.test_longpage"),
+)  # fmt: skip
+"""What once lived: a file, what stands there, what it becomes, and the tests that notice; each stands for a promise."""
 _SECONDS = 300
 
 
@@ -86,28 +110,49 @@ def main(arguments: Iterable[str]) -> int:
     chance = random.Random(given.seed)  # noqa: S311  (nothing secret is drawn)
     mutants: list[Mutant] = []
     for target, tests in TARGETS.items():
-        possible = list(_possible(target, tests))
         if given.only in target:
-            mutants += chance.sample(possible, min(given.each, len(possible)))
+            mutants += _drawn(target, tests, given.each, chance)
+    if given.only in "hand-made":
+        mutants += [_by_hand(*each) for each in HAND_MADE]
     survivors = _try(mutants, given.jobs)
     killed = len(mutants) - len(survivors)
     sys.stdout.write(f"\n{killed} of {len(mutants)} noticed ({killed / max(len(mutants), 1):.0%}), seed {given.seed}\n")
     return 0 if killed >= 0.9 * len(mutants) else 1
 
 
-def _possible(target: str, tests: tuple[str, ...]) -> Iterator[Mutant]:
+def _drawn(target: str, tests: tuple[str, ...], most: int, chance: random.Random) -> list[Mutant]:
+    """So many of the changes that are possible below a target, each as likely as any other."""
+    from cosmic_ray.ast import ast_nodes, get_ast
     from cosmic_ray.mutating import mutate_code
     from cosmic_ray.plugins import get_operator
 
     path = ROOT / target
-    for file in sorted(path.rglob("*.py")) if path.is_dir() else [path]:
-        source = file.read_text(encoding="utf-8")
-        for name in OPERATORS:
-            occurrence = 0
-            while (code := mutate_code(source, get_operator(name)(), occurrence)) is not None:
-                occurrence += 1
-                if _means_something(source, code):
-                    yield Mutant(str(file.relative_to(ROOT)), code, _changed(source, code), tests)
+    files = sorted(path.rglob("*.py")) if path.is_dir() else [path]
+    sources = {file: file.read_text(encoding="utf-8") for file in files}
+    possible = [
+        (file, name, at)
+        for file, source in sources.items()
+        for nodes in (list(ast_nodes(get_ast(source))),)
+        for name in OPERATORS
+        for at in range(sum(len(list(get_operator(name)().mutation_positions(node))) for node in nodes))
+    ]
+    chance.shuffle(possible)
+    drawn: list[Mutant] = []
+    for file, name, at in possible:
+        code = mutate_code(sources[file], get_operator(name)(), at)
+        if len(drawn) < most and code is not None and _means_something(sources[file], code):
+            drawn.append(Mutant(str(file.relative_to(ROOT)), code, _changed(sources[file], code), tests))
+        if len(drawn) == most:
+            break
+    return drawn
+
+
+def _by_hand(path: str, old: str, new: str, tests: str) -> Mutant:
+    source = (ROOT / path).read_text(encoding="utf-8")
+    if source.count(old) != 1:
+        msg = f"{path} has changed: {old} stands there {source.count(old)} times"
+        raise ValueError(msg)
+    return Mutant(path, source.replace(old, new), _changed(source, source.replace(old, new)), (tests,))
 
 
 def _means_something(before: str, after: str) -> bool:
@@ -128,6 +173,11 @@ class _Bare(ast.NodeTransformer):
 
     def visit_AnnAssign(self, node: ast.AnnAssign) -> ast.AST:
         node.annotation = ast.Constant(None)
+        return self.generic_visit(node)
+
+    def visit_ClassDef(self, node: ast.ClassDef) -> ast.AST:
+        # Frozen or not is for whoever reads.
+        node.decorator_list = []
         return self.generic_visit(node)
 
     def visit_FunctionDef(self, node: ast.FunctionDef) -> ast.AST:

@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from fractions import Fraction
+
+from tijera.core.units import round_half_up
 
 
 @dataclass(frozen=True)
@@ -21,6 +24,10 @@ class Size:
     def pixels(self) -> int:
         """The number of pixels."""
         return self.width * self.height
+
+    def scaled(self, factor: Fraction | float) -> Size:
+        """So many times as large, at least one pixel each way."""
+        return Size(max(1, round_half_up(self.width * factor)), max(1, round_half_up(self.height * factor)))
 
     def __str__(self) -> str:
         """Width × height, as people write it."""

@@ -42,7 +42,7 @@ _MOST_EMU = 10**12
 _MOST_LIMIT = 10**15
 
 
-def round_half_up(value: Fraction | int) -> int:
+def round_half_up(value: Fraction | float) -> int:
     """Round to the nearest whole number, halves upward: the one rounding rule, applied once, at the edge.
 
     Halves go up (not to even), so that a picture never comes out narrower than another of the same measure.

@@ -19,7 +19,7 @@ from Xlib.error import ConnectionClosedError, DisplayConnectionError, DisplayNam
 from tijera.core.errors import ScreenUnavailable
 from tijera.core.frames.frame import Monitor, PointerSpot, WindowBox
 from tijera.core.geometry import Rect, Size
-from tijera.core.imaging.picture import Picture
+from tijera.core.imaging.picture import Picture, whole_values
 
 _CSS_DPI = 96.0
 _LEAST_WINDOW_PX = 8
@@ -153,4 +153,4 @@ class XServer:
         # The server gives colours multiplied by their opacity.
         opacity = np.maximum(pixels[:, :, 3:4], 1) / 255
         pixels[:, :, :3] = np.clip(pixels[:, :, :3] / opacity, 0, 255)
-        return PointerSpot(image.x, image.y, image.xhot, image.yhot), Picture(np.round(pixels).astype(np.uint8))
+        return PointerSpot(image.x, image.y, image.xhot, image.yhot), Picture(whole_values(pixels))

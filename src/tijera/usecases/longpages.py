@@ -14,6 +14,7 @@ from tijera.core.geometry import Rect
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_frame
 from tijera.core.imaging.picture import Picture
+from tijera.core.units import round_half_up
 from tijera.records import FrameRecord
 from tijera.usecases.taking import keep_page
 from tijera.usecases.workshop import Workshop, not_able
@@ -163,7 +164,7 @@ def scroll_through(
 def _scrolling(desktop: Desktop, window_id: str, page: LongPage) -> Iterator[Joined | _LeftOff]:
     """Step by step to the end; a step that can't be joined is gone back and tried shorter. Ends with what to say."""
     height = desktop.content(window_id).size.height
-    step, moved = round(height * _STEP_SHARE), 0
+    step, moved = round_half_up(height * _STEP_SHARE), 0
     while True:
         went = desktop.scroll(window_id, step)
         if went == 0 and moved == 0:
@@ -182,7 +183,7 @@ def _scrolling(desktop: Desktop, window_id: str, page: LongPage) -> Iterator[Joi
             yield _LeftOff(f"The page goes on; it was left off at {page.stitcher.height} px.")
             return
         yield joined
-        moved, step = 0, round(height * _STEP_SHARE)
+        moved, step = 0, round_half_up(height * _STEP_SHARE)
 
 
 def _joined(page: LongPage, strip: Picture, moved: int) -> Joined:

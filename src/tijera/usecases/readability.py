@@ -13,7 +13,7 @@ from tijera.core.packages.places.format import View
 from tijera.core.packages.places.spots import Spot
 from tijera.core.packages.registry import format_of
 from tijera.core.placing.readability import SMALL_PT, Grade, grade_of
-from tijera.core.units import POINTS_PER_INCH, Length
+from tijera.core.units import POINTS_PER_INCH, Length, round_half_up
 from tijera.records import ClippingRecord, DestinationRecord
 from tijera.usecases.destinations import document_of
 from tijera.usecases.trimming import Place, in_spot
@@ -86,7 +86,7 @@ def _by_crop(
     drawn = workshop.pictures.marks(record, _natural(workshop, record))
     box = joined(each.box for each in drawn if each.mark.kind != "black-out")
     middle = (box[0] + box[2]) / 2 if box else record.crop_x + wanted / 2
-    left = min(max(round(middle - wanted / 2), record.crop_x), record.crop_x + record.crop_width - wanted)
+    left = min(max(round_half_up(middle - wanted / 2), record.crop_x), record.crop_x + record.crop_width - wanted)
     crop = Rect(left, record.crop_y, wanted, record.crop_height)
     after = in_spot(workshop, record.cropped_to(crop), at)
     larger = found.em_px / after.px_per_pt

@@ -274,9 +274,7 @@ def join(workshop: Workshop, clipping_ids: Sequence[str], *, stacked: bool, gap_
 
 
 def _natural_size(workshop: Workshop, record: ClippingRecord, scale_factor: float) -> Size:
-    size = workshop.pictures.finished(record).size
-    share = scale_factor / record.scale_factor
-    return Size(max(1, round(size.width * share)), max(1, round(size.height * share)))
+    return workshop.pictures.finished(record).size.scaled(scale_factor / record.scale_factor)
 
 
 def inset_of(workshop: Workshop, onto: ClippingRecord, part_id: str, corner: tuple[float, float]) -> Mark:

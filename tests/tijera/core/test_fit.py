@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tijera.core.errors import WidthTooLarge
-from tijera.core.fit import WidthRule, measure
+from tijera.core.fit import WidthRule, measure, natural_width
 from tijera.core.geometry import Size
 from tijera.core.units import Length
 
@@ -34,6 +34,19 @@ class Measures(unittest.TestCase):
         with self.assertRaises(WidthTooLarge) as caught:
             measure(Size(300, 200), 1, Length.from_mm(60), Length.from_mm(200), Length.from_mm(61))
         self.assertIn("61.0 mm was asked for, the place has 60.0 mm", str(caught.exception))
+
+    def test_exactly_the_width_of_the_place_is_given(self) -> None:
+        """Nothing runs over: it is the widest that may be asked for, and one EMU more is refused."""
+        place = Length.from_mm(60)
+        self.assertEqual(measure(Size(300, 200), 1, place, Length.from_mm(200), place).width, place)
+        with self.assertRaises(WidthTooLarge):
+            measure(Size(300, 200), 1, place, Length.from_mm(200), Length(place.emu + 1))
+
+    def test_a_scale_factor_keeps_its_fraction(self) -> None:
+        """150 pixels at 150 % are 100 CSS pixels, at 125 % 120 (CSS Values 3, 6.2: 96 to the inch, 9,525 EMU each)."""
+        self.assertEqual(
+            [natural_width(150, factor) for factor in (1, 1.25, 1.5)], [each * 9_525 for each in (150, 120, 100)]
+        )
 
     @given(
         st.integers(1, 4_000), st.integers(1, 9_000), st.sampled_from([1, 1.25, 1.5, 2]),

@@ -1,17 +1,54 @@
 """Lengths, byte sizes and the one rounding rule."""
 
+import ast
 import unittest
 from fractions import Fraction
+from pathlib import Path
 
+import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
+import tijera
 from tijera.core.errors import LengthUnreadable, LimitUnreadable
+from tijera.core.geometry import Size
+from tijera.core.imaging.picture import whole_values
 from tijera.core.units import Length, format_bytes, ooxml_measure, parse_limit, round_half_up
+
+_SOURCE = Path(tijera.__file__).parent
+
+
+def _rounds(call: ast.Call) -> bool:
+    """Whether it rounds to whole numbers by a rule of its own; to decimals is for showing."""
+    called = call.func
+    name = called.id if isinstance(called, ast.Name) else called.attr if isinstance(called, ast.Attribute) else ""
+    return name in ("rint", "around") or (name == "round" and len(call.args) + len(call.keywords) == 1)
 
 
 class RoundHalfUp(unittest.TestCase):
     """The rounding rule."""
+
+    def test_it_is_the_only_rule(self) -> None:
+        """Nowhere in the core or the use cases is rounded to whole numbers in another way: to even, or cut off by chance."""
+        files = [*(_SOURCE / "core").rglob("*.py"), *(_SOURCE / "usecases").rglob("*.py")]
+        self.assertGreater(len(files), 100)
+        other = [
+            f"{file.relative_to(_SOURCE)}:{node.lineno}"
+            for file in files
+            for node in ast.walk(ast.parse(file.read_text(encoding="utf-8")))
+            if isinstance(node, ast.Call) and _rounds(node)
+        ]
+        self.assertEqual(other, [])
+
+    def test_samples_keep_to_it(self) -> None:
+        """Halves go up there, too; what can't be written is cut off."""
+        values = np.array([-3.0, 0.49, 0.5, 1.5, 2.5, 254.5, 300.0])
+        self.assertEqual(whole_values(values).tolist(), [0, 0, 1, 2, 3, 255, 255])
+
+    def test_a_size_keeps_to_it(self) -> None:
+        """At least one pixel is left each way."""
+        self.assertEqual(Size(5, 3).scaled(0.5), Size(3, 2))
+        self.assertEqual(Size(5, 3).scaled(0.01), Size(1, 1))
 
     def test_halves_go_up_on_both_sides_of_zero(self) -> None:
         """Not to even, and not away from zero."""

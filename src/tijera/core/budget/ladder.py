@@ -117,7 +117,7 @@ def climb_down(picture: Picture, placed_width: Length) -> Iterator[Rendition]:
 def _screens(picture: Picture) -> Iterator[Rendition]:
     original = Original(picture)
     for scale in (1.0, *_SCREEN_SCALES):
-        size = _scaled(picture.size, scale)
+        size = picture.size.scaled(scale)
         smaller = resize(picture, size)
         for quality in _PALETTE_QUALITIES:
             data = encode_fewer_colours(smaller, quality)
@@ -130,10 +130,10 @@ def _screens(picture: Picture) -> Iterator[Rendition]:
 def _photographs(picture: Picture, placed_width: Length) -> Iterator[Rendition]:
     native_ppi = picture.size.width / placed_width.inches
     # A photograph is compared at what its place can show; sharper than that nobody sees it.
-    reference = resize(picture, _scaled(picture.size, min(1.0, PHOTOGRAPH_PPI / native_ppi)))
+    reference = resize(picture, picture.size.scaled(min(1.0, PHOTOGRAPH_PPI / native_ppi)))
     original = Original(reference)
     for ppi in (native_ppi, *(ppi for ppi in _PHOTOGRAPH_PPIS if ppi < native_ppi)):
-        size = _scaled(picture.size, ppi / native_ppi)
+        size = picture.size.scaled(ppi / native_ppi)
         smaller = resize(picture, size)
         for quality in _JPEG_QUALITIES:
             data = encode_jpeg(smaller, quality, full_colour=quality >= _FULL_COLOUR_FROM)
@@ -141,10 +141,6 @@ def _photographs(picture: Picture, placed_width: Length) -> Iterator[Rendition]:
             if loss > 1 - PHOTOGRAPH_FLOOR:
                 break
             yield Rendition(data, "jpeg", size, Way.JPEG, loss, quality)
-
-
-def _scaled(size: Size, factor: float) -> Size:
-    return Size(max(1, round(size.width * factor)), max(1, round(size.height * factor)))
 
 
 def worth_keeping(renditions: list[Rendition]) -> list[Rendition]:

@@ -10,6 +10,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from tijera.core.units import round_half_up
+
 STATES_CAP = 20_000
 
 
@@ -71,4 +73,4 @@ def _thinned(states: list[_State]) -> list[_State]:
     if len(states) <= STATES_CAP:
         return states
     step = (len(states) - 1) / (STATES_CAP - 1)
-    return [states[round(index * step)] for index in range(STATES_CAP)]
+    return [states[round_half_up(index * step)] for index in range(STATES_CAP)]

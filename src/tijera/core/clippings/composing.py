@@ -18,7 +18,7 @@ from tijera.core.clippings.sheet import Edge, Sheet
 from tijera.core.errors import RoomTooLarge
 from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.decode import MAX_PIXELS
-from tijera.core.imaging.picture import Picture, Pixels
+from tijera.core.imaging.picture import Picture, Pixels, whole_values
 from tijera.core.imaging.printfriendly import print_friendly
 from tijera.core.imaging.resize import resize
 from tijera.core.imaging.tone import toned
@@ -30,7 +30,7 @@ from tijera.core.marks.line import broken
 from tijera.core.marks.operations import Blend, Box, Operation, Shape, joined
 from tijera.core.marks.ring import corners
 from tijera.core.marks.svg import document, element
-from tijera.core.units import PIXELS_PER_INCH, POINTS_PER_INCH
+from tijera.core.units import PIXELS_PER_INCH, POINTS_PER_INCH, round_half_up
 
 _SHADOW = np.array([20, 34, 36], dtype=np.uint8)
 _SHADOW_STRENGTH = 0.45
@@ -69,9 +69,9 @@ def natural_px_per_pt(scale_factor: float) -> float:
 def layout_of(crop: Size, sheet: Sheet, px_per_pt: float) -> Composition:
     """How large the finished picture is, and where its parts lie. Raises `RoomTooLarge`."""
     scale, room, edge = sheet.scale, sheet.room, sheet.edge
-    inner = Size(max(1, round(crop.width * scale)), max(1, round(crop.height * scale)))
-    left, top, right, bottom = (round(side * scale) for side in (room.left, room.top, room.right, room.bottom))
-    edge_px = max(1, round(edge.weight_pt * px_per_pt)) if edge.weight_pt else 0
+    inner = crop.scaled(scale)
+    left, top, right, bottom = (round_half_up(side * scale) for side in (room.left, room.top, room.right, room.bottom))
+    edge_px = max(1, round_half_up(edge.weight_pt * px_per_pt)) if edge.weight_pt else 0
     before, after = _shadow_reach(edge, px_per_pt)
     canvas = Rect(before + edge_px, before + edge_px, inner.width + left + right, inner.height + top + bottom)
     outer_width, outer_height = canvas.right + edge_px + after, canvas.bottom + edge_px + after
@@ -126,9 +126,9 @@ def under_marks(clipping: Clipping, sources: Sources, px_per_pt: float) -> Pictu
         left, top, right, bottom = (
             (value - corner[i % 2]) * sheet.scale for i, value in enumerate(corners(inset.points))
         )
-        size = Size(max(1, round(right - left)), max(1, round(bottom - top)))
+        size = Size(max(1, round_half_up(right - left)), max(1, round_half_up(bottom - top)))
         part = sources.part(str(inset.options["clipping"]), size, px_per_pt)
-        picture = laid_over(picture, part, (round(left), round(top)))
+        picture = laid_over(picture, part, (round_half_up(left), round_half_up(top)))
     # What a part has under a black-out must not even tinge a pixel at its side.
     return blacked_out(picture, sheet.black_outs, corner, sheet.scale) if sheet.insets else picture
 
@@ -150,7 +150,7 @@ def _on_ground(picture: Picture, colour: str) -> Picture:
     ground = np.array([int(colour[at : at + 2], 16) for at in (1, 3, 5)], dtype=np.float32)
     cover = picture.pixels[:, :, 3:4].astype(np.float32) / 255
     mixed = picture.pixels[:, :, :3] * cover + ground * (1 - cover)
-    return Picture(np.round(mixed).astype(np.uint8), picture.density_ppi)
+    return Picture(whole_values(mixed), picture.density_ppi)
 
 
 def ground_of(clipping: Clipping, beneath: Picture) -> Ground:
@@ -228,7 +228,7 @@ def _blended(under: Picture, layer: Picture, blend: Blend) -> Picture:
     if under.has_alpha:
         cover = under.pixels[:, :, 3:4].astype(np.float32) / 255
         mixed = mixed * cover + other * (1 - cover)
-    return Picture(np.dstack((np.round(mixed * 255).astype(np.uint8), layer.pixels[:, :, 3])))
+    return Picture(np.dstack((whole_values(mixed * 255), layer.pixels[:, :, 3])))
 
 
 def _edged(picture: Picture, edge: Edge, layout: Composition, px_per_pt: float) -> Picture:
@@ -240,7 +240,7 @@ def _edged(picture: Picture, edge: Edge, layout: Composition, px_per_pt: float) 
     size = edge.shadow_pt * px_per_pt
     before, _ = _shadow_reach(edge, px_per_pt)
     fallen: Pixels = np.zeros((layout.outer.height, layout.outer.width), dtype=np.uint8)
-    shift = round(size * 0.35)
+    shift = round_half_up(size * 0.35)
     cover = picture.pixels[:, :, 3] if picture.has_alpha else np.full(picture.pixels.shape[:2], 255, np.uint8)
     rows = slice(before + shift, before + shift + picture.size.height)
     columns = slice(before + shift, before + shift + picture.size.width)

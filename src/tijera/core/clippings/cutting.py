@@ -19,7 +19,7 @@ from tijera.core.clippings.turning import back_rect, turned_size
 from tijera.core.errors import AreaOutside, CropOutside
 from tijera.core.frames.freehand import Coverage, Outline
 from tijera.core.geometry import Rect, Size
-from tijera.core.imaging.picture import Picture, Pixels
+from tijera.core.imaging.picture import Picture, Pixels, whole_values
 from tijera.core.marks.operations import Point
 
 
@@ -222,8 +222,8 @@ def laid_over(picture: Picture, layer: Picture, at: tuple[int, int]) -> Picture:
         rest = under[:, :, 3:4] / 255 * (1 - share)
         alpha = share + rest
         mixed = (over[:, :, :3] * share + under[:, :, :3] * rest) / np.maximum(alpha, 1e-6)
-        out[top:bottom, left:right, 3] = np.round(alpha[:, :, 0] * 255).astype(np.uint8)
+        out[top:bottom, left:right, 3] = whole_values(alpha[:, :, 0] * 255)
     else:
         mixed = over[:, :, :3] * share + under[:, :, :3] * (1 - share)
-    out[top:bottom, left:right, :3] = np.round(mixed).astype(np.uint8)
+    out[top:bottom, left:right, :3] = whole_values(mixed)
     return Picture(out, picture.density_ppi)

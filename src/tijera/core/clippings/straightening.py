@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from tijera.core.clippings.sheet import Turn
 from tijera.core.clippings.turning import back, forward
 from tijera.core.geometry import Rect, Size
-from tijera.core.imaging.picture import Picture
+from tijera.core.imaging.picture import Picture, whole_values
 from tijera.core.imaging.vips import affine
 from tijera.core.marks.operations import Point
 
@@ -45,7 +45,7 @@ def straightened(
     alpha = np.where(shown > _LEAST_WEIGHT, cover / np.maximum(shown, _LEAST_WEIGHT), 0) * inside * 255
     out: Planes = np.dstack((colour, alpha)).astype(np.float32)
     out *= (alpha >= _FAINTEST)[:, :, None]
-    pixels = np.clip(np.round(out), 0, 255).astype(np.uint8)
+    pixels = whole_values(out)
     if not picture.has_alpha and int(pixels[:, :, 3].min()) == 255:
         pixels = np.ascontiguousarray(pixels[:, :, :3])
     return Picture(pixels, picture.density_ppi)

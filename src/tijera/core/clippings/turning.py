@@ -11,6 +11,7 @@ from tijera.core.errors import CropOutside
 from tijera.core.geometry import Rect, Size
 from tijera.core.marks.mark import Mark
 from tijera.core.marks.operations import Point
+from tijera.core.units import round_half_up
 
 _SQUARE = 1e-6
 """Radians or pixels: nearer than this counts as exactly there."""
@@ -173,5 +174,5 @@ def _moved_room(room: Margins, moved: Moved) -> Margins:
     found = {}
     for (dx, dy), margin in sides.items():
         ((x, y),) = moved([(dx, dy)])
-        found[(round(x - ox), round(y - oy))] = margin
+        found[(round_half_up(x - ox), round_half_up(y - oy))] = margin
     return Margins(*(found.get(side, margin) for side, margin in sides.items()))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,6 +12,13 @@ from numpy.typing import NDArray
 from tijera.core.geometry import Rect, Size
 
 Pixels = NDArray[np.uint8]
+
+
+def whole_values(values: NDArray[np.floating[Any]]) -> Pixels:
+    """Values of samples as 8 bits: what lies outside 0 to 255 is cut off, halves go up as everywhere."""
+    whole: Pixels = np.clip(np.floor(values + 0.5), 0, 255).astype(np.uint8)
+    return whole
+
 
 _PHOTOGRAPH_FLAT_SHARE = 0.35
 """Below this share of pixels equal to their left neighbour a picture counts as a photograph.

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tijera.core.geometry import Rect
-from tijera.core.imaging.picture import Picture, Pixels
+from tijera.core.imaging.picture import Picture, Pixels, whole_values
 
 Floats = NDArray[np.float64]
 
@@ -59,7 +59,7 @@ def srgb_of(lab: Floats) -> Pixels:
     chroma[outside] = low
     linear = np.clip(_linear_of(lab * np.stack((np.ones_like(chroma), chroma, chroma), axis=1)), 0, 1)
     values = np.where(linear <= 0.0031308, linear * 12.92, 1.055 * linear ** (1 / 2.4) - 0.055)
-    return np.round(values * 255).astype(np.uint8)
+    return whole_values(values * 255)
 
 
 def _is_outside(linear: Floats) -> NDArray[np.bool_]:

@@ -18,7 +18,7 @@ def resize(picture: Picture, size: Size) -> Picture:
     image = image.resize(scales[0], vscale=scales[1], kernel="lanczos3")
     if picture.has_alpha:
         image = image.unpremultiply()
-    image = image.rint().cast("uchar") if image.format != "uchar" else image
+    image = (image + 0.5).floor().cast("uchar") if image.format != "uchar" else image
     if (image.width, image.height) != (size.width, size.height):
         image = image.gravity("north-west", size.width, size.height, extend="copy")
     return to_picture(image, picture.density_ppi)
@@ -29,5 +29,4 @@ def shrink_to_fit(picture: Picture, most: Size) -> Picture:
     factor = min(most.width / picture.size.width, most.height / picture.size.height, 1.0)
     if factor == 1.0:
         return picture
-    size = Size(max(1, round(picture.size.width * factor)), max(1, round(picture.size.height * factor)))
-    return resize(picture, size)
+    return resize(picture, picture.size.scaled(factor))

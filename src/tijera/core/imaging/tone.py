@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from tijera.core.imaging.picture import Picture, Pixels
+from tijera.core.imaging.picture import Picture, Pixels, whole_values
 
 _STEEPEST = 4.0
 """How steep the curve becomes at full contrast."""
@@ -18,7 +18,7 @@ def _curve(brightness: float, contrast: float, paler: float) -> Pixels:
     steep = 1 + contrast / 100 if contrast <= 0 else 1 + contrast / 100 * (_STEEPEST - 1)
     values = np.clip((values - _MIDDLE) * steep + _MIDDLE + brightness * 1.275, 0, 255)
     values += (255 - values) * paler / 100
-    return np.clip(np.round(values), 0, 255).astype(np.uint8)
+    return whole_values(values)
 
 
 def toned(
@@ -32,7 +32,7 @@ def toned(
     if grey:
         weights = np.array([0.2126, 0.7152, 0.0722], dtype=np.float32)
         luma: NDArray[np.float32] = colours.astype(np.float32) @ weights
-        colours = np.repeat(np.round(luma).astype(np.uint8)[:, :, None], 3, axis=2)
+        colours = np.repeat(whole_values(luma)[:, :, None], 3, axis=2)
     if brightness or contrast or paler:
         colours = _curve(brightness, contrast, paler)[colours]
     if not picture.has_alpha:

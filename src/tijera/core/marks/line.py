@@ -13,6 +13,7 @@ from tijera.core.marks.ground import along
 from tijera.core.marks.letters import face
 from tijera.core.marks.mark import Around, Derived, MarkKind, amount, choice, paint, switch
 from tijera.core.marks.operations import Command, Letters, Operation, Point, Shape, box_of, polygon
+from tijera.core.units import round_half_up
 
 _LABEL_PT = 9.0
 _ARC_PT = 22.0
@@ -50,7 +51,7 @@ def broken(way: Sequence[Point], dash: str, width: float, *, closed: bool = Fals
     total = sum(steps)
     on, off = pattern
     # A whole number of dashes; an open way also ends with one.
-    count = max(1, round(total / (on + off)) if closed else round((total + off) / (on + off)))
+    count = max(1, round_half_up((total if closed else total + off) / (on + off)))
     step = total / count if closed else (total - on) / max(count - 1, 1)
     path: list[Command] = []
     for number in range(count):

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from itertools import pairwise
 
 from tijera.core.marks.arrow import edged
 from tijera.core.marks.colours import hex_of
@@ -14,6 +13,8 @@ from tijera.core.marks.operations import Command, Operation, Point, Shape, box_o
 
 _TOLERANCE = 0.4
 """How far, in clipping pixels, a stroke may lie from the way of the pointer."""
+_MAY_CUT = 0.8
+"""How far, in clipping pixels, a rounded corner may lie from the corner that was drawn."""
 _SEAM = 0.06
 """Of the weight: a thin line round the outline closes the seams between its pieces."""
 _LEAST_SHARE = 0.25
@@ -52,13 +53,29 @@ def thinned(points: tuple[Point, ...], tolerance: float = _TOLERANCE) -> list[in
 
 
 def smooth(points: list[Point]) -> tuple[Command, ...]:
-    """A curve that passes half way between neighbours and is drawn towards each."""
+    """The way with its corners rounded: by half of each side where it hardly bends, by little where it turns sharply.
+
+    A quadratic curve from r before a corner to r behind it passes the corner at r · |u + v| / 4, where u and v are the
+    unit vectors along its sides (from the curve's definition at t = 1/2).
+    """
     if len(points) < 3:
         return polygon(points, closed=False)
     path: list[Command] = [("M", *points[0])]
-    for here, following in pairwise(points[1:-1]):
-        path.append(("Q", *here, (here[0] + following[0]) / 2, (here[1] + following[1]) / 2))
-    path.append(("Q", *points[-2], *points[-1]))
+    at = points[0]
+    for before, corner, behind in zip(points, points[1:], points[2:], strict=False):
+        one, other = math.dist(before, corner), math.dist(corner, behind)
+        u = ((before[0] - corner[0]) / (one or 1), (before[1] - corner[1]) / (one or 1))
+        v = ((behind[0] - corner[0]) / (other or 1), (behind[1] - corner[1]) / (other or 1))
+        reach = 4 * _MAY_CUT / max(math.hypot(u[0] + v[0], u[1] + v[1]), 1e-6)
+        first, last = (
+            (corner[0] + towards[0] * min(reach, side / 2), corner[1] + towards[1] * min(reach, side / 2))
+            for towards, side in ((u, one), (v, other))
+        )
+        if math.dist(at, first) > 1e-6:
+            path.append(("L", *first))
+        path.append(("Q", *corner, *last))
+        at = last
+    path.append(("L", *points[-1]))
     return tuple(path)
 
 

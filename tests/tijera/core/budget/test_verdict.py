@@ -4,8 +4,9 @@ import unittest
 from collections.abc import Sequence
 
 from tests.support.pictures import encoded, photograph_like, text_like
-from tijera.core.budget.ladder import Rendition, Way, climb_down, first_rendition, worth_keeping
+from tijera.core.budget.ladder import Rendition, Way, climb_down, first_rendition, packed_tighter, worth_keeping
 from tijera.core.budget.verdict import Candidate, Progress, Verdict, find_fit
+from tijera.core.imaging.encode import pack_tighter
 from tijera.core.units import Length
 
 _REST = 5_000
@@ -34,6 +35,12 @@ class Ladder(unittest.TestCase):
         self.assertTrue(all(rung.size == picture.size for rung in rungs[1:3]))
         self.assertEqual([rung.bytes for rung in rungs], sorted((rung.bytes for rung in rungs), reverse=True))
         self.assertEqual([rung.loss for rung in rungs], sorted(rung.loss for rung in rungs))
+
+    def test_no_rung_of_a_screen_loses_its_words(self) -> None:
+        """Nine tenths of the ink stay on every one: below that the words themselves go (measured with a recogniser)."""
+        rungs = list(climb_down(text_like(400, 240), _WIDTH))
+        self.assertGreater(len(rungs), 2)
+        self.assertLessEqual(max(rung.loss for rung in rungs), 0.10)
 
     def test_a_photograph_becomes_jpeg_and_never_larger_than_it_was(self) -> None:
         """And is not brought below what the floor allows."""
@@ -73,6 +80,46 @@ class Finding(unittest.TestCase):
         self.assertEqual(verdict.written_bytes, _write(verdict.renditions))
         self.assertLess(verdict.written_bytes, self.now)
         self.assertGreater(steps, 0)
+
+    def test_what_is_packed_tighter_suffices_where_it_can(self) -> None:
+        """The same pixels, all of them, where their tighter packing is under the limit."""
+        tight = [packed_tighter(each.first) for each in self.candidates]
+        self.assertLess(tight[0].bytes, self.candidates[0].first.bytes)
+        verdict, _ = _verdict(self.candidates, _write(tight))
+        self.assertEqual([each.data for each in verdict.renditions], [each.data for each in tight])
+        self.assertTrue(all(each.loss == 0 for each in verdict.renditions))
+
+    def test_what_the_package_itself_takes_is_found_out_by_writing(self) -> None:
+        """A file that grows with another ending: the first choice is over, the next one is not, and not the lightest."""
+
+        def grows(renditions: Sequence[Rendition]) -> int:
+            return _write(renditions) + 900 * sum(
+                each.data != first.first.data for each, first in zip(renditions, self.candidates, strict=True)
+            )
+
+        limit = self.now * 2 // 3
+        *_, verdict = find_fit(self.candidates, limit, grows)
+        assert isinstance(verdict, Verdict)
+        self.assertTrue(verdict.fits)
+        self.assertLessEqual(grows(verdict.renditions), limit)
+        self.assertGreater(grows(verdict.renditions), limit * 0.6)
+
+    def test_what_was_chosen_is_packed_as_tightly_as_can_be(self) -> None:
+        """Where a screen gave up colours, packing it once more saves nothing."""
+        alone = self.candidates[:1]
+        verdict, _ = _verdict(alone, _REST + packed_tighter(alone[0].first).bytes * 3 // 4)
+        (only,) = verdict.renditions
+        self.assertEqual((verdict.fits, only.extension), (True, "png"))
+        self.assertNotEqual(only.way, Way.AS_TAKEN)
+        self.assertEqual(len(pack_tighter(only.data)), only.bytes)
+
+    def test_progress_never_goes_back_nor_beyond_its_end(self) -> None:
+        """Each step further than the one before or the same, the last one before the end."""
+        steps = [each for each in find_fit(self.candidates, self.now // 2, _write) if isinstance(each, Progress)]
+        done = [each.done for each in steps]
+        self.assertEqual(done, sorted(done))
+        self.assertTrue(all(0 <= each.done < each.of for each in steps))
+        self.assertEqual(done[-1], steps[-1].of - 1)
 
     def test_the_photograph_pays_before_the_text(self) -> None:
         """Half the bytes gone, every word kept."""

@@ -143,6 +143,20 @@ class Composing(unittest.TestCase):
         self.assertTrue((picture.pixels[30:50, 40:70] == 200).all())
         self.assertTrue(np.array_equal(picture.pixels[:30], screen()[:30]))
 
+    def test_what_lies_on_it_under_a_black_out_influences_no_byte(self) -> None:
+        """Not even where a pixel is half covered, at any scale."""
+        sheet = {scale: Sheet((mark("inset", (40, 30), (70, 50), clipping="p"), mark("black-out", (39, 29), (61, 43), id_="b")), scale=scale) for scale in (1.0, 0.7, 0.37)}  # fmt: skip
+        for scale, each in sheet.items():
+            seen = []
+            for value in (200, 20):
+                part = np.full((20, 30, 3), 120, np.uint8)
+                part[:13, :21] = value
+                given_ = Given(Picture(screen()), parts={"p": Picture(part)})
+                seen.append(compose(clipping_of(screen(), sheet=each), given_, 1.0).pixels)
+            hidden = seen[0][int(30 * scale) : int(42 * scale), int(40 * scale) : int(60 * scale)]
+            with self.subTest(scale):
+                self.assertFalse(hidden.any())
+
     def test_a_tint_leaves_dark_letters_readable(self) -> None:
         """Under it the letters keep their darkness, the ground takes the colour."""
         picture = composed(Sheet((mark("tint", (5, 40), (100, 40), weight_pt=15.0),)))
@@ -185,6 +199,17 @@ class Crops(unittest.TestCase):
         self.assertEqual(without_border(Picture(pixels)), Rect(12, 7, 48, 24))
         self.assertIsNone(without_border(Picture(np.full((9, 9, 3), 1, np.uint8))))
         self.assertIsNone(without_border(Picture(pixels[7:31, 12:60])))
+
+    def test_a_border_is_found_though_one_corner_is_another_colour(self) -> None:
+        """Whichever it is; two are no border any more."""
+        for corner in ((0, 0), (0, -1), (-1, 0), (-1, -1)):
+            pixels = np.full((50, 70, 3), 240, np.uint8)
+            pixels[7:31, 12:60] = screen()[:24, :48]
+            pixels[corner] = 0
+            with self.subTest(corner):
+                self.assertIsNotNone(without_border(Picture(pixels)))
+                pixels[corner[0], -1 - corner[1]] = 90
+                self.assertIsNone(without_border(Picture(pixels)))
 
     def test_round_the_marks_stays_on_the_picture(self) -> None:
         self.assertEqual(round_marks([(50, 40, 70, 60)], Size(75, 200)), Rect(38, 28, 37, 45))

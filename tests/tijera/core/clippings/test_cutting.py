@@ -9,11 +9,13 @@ from hypothesis import strategies as st
 
 from tests.support.pictures import photograph_like, text_like
 from tijera.core.clippings.cutting import Clipping, PointerLayer, visible_pixels
+from tijera.core.clippings.sheet import Sheet
 from tijera.core.errors import AreaOutside, CropOutside
 from tijera.core.frames.freehand import Outline
 from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.encode import encode_jpeg, encode_png
 from tijera.core.imaging.picture import Picture
+from tijera.core.marks.mark import Mark
 
 _FRAME = Size(90, 60)
 
@@ -49,6 +51,14 @@ class Hiding(unittest.TestCase):
             for encode in (encode_png, lambda picture: encode_jpeg(picture, 90)):
                 before = encode(visible_pixels(clipping, frame))
                 self.assertEqual(before, encode(visible_pixels(clipping, Picture(changed))))
+
+    def test_a_pixel_that_a_black_out_touches_is_gone(self) -> None:
+        """Whole, however little of it is covered: what is left of a letter's edge can be read."""
+        out = Mark("b", "black-out", ((10.9, 8.9), (20.1, 15.1)), {})
+        clipping = replace(Clipping.uncropped(_FRAME, Rect.whole(_FRAME), 1), sheet=Sheet((out,)))
+        seen = visible_pixels(clipping, Picture(np.full((60, 90, 3), 200, np.uint8))).pixels
+        rows, columns = np.nonzero((seen == 0).all(axis=2))
+        self.assertEqual((rows.min(), rows.max(), columns.min(), columns.max()), (8, 15, 10, 20))
 
     def test_the_cut_does_not_share_memory_with_the_frame(self) -> None:
         """A view would keep the whole frame within reach."""

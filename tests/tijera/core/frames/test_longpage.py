@@ -193,6 +193,27 @@ class Refusing(StitchCase):
         self.assertEqual(self.add(page, 100, expected=101), Joined.NEW)
         self.assertTrue(np.array_equal(self.stitcher.picture().pixels[40:-24], page[: 100 + _WINDOW.body]))
 
+    def test_rows_that_repeat_within_what_a_source_may_be_off_are_refused(self) -> None:
+        """Stripes two rows apart: with the distance there are still several places."""
+        page = self.page(("text", 900))
+        page[:] = np.tile(self.random.integers(0, 256, (2, 1, 3), dtype=np.uint8), (450, _WINDOW.width, 1))
+        page[:, ::3] = 255
+        self.add(page, 0)
+        with self.assertRaises(StripAmbiguous) as caught:
+            self.add(page, 100, expected=100)
+        self.assertIn("repeats itself after 2 rows", str(caught.exception))
+
+    def test_a_block_that_comes_twice_with_small_changes_is_refused(self) -> None:
+        """Two forms of one kind below each other: only one place explains all, and more than half speaks for another."""
+        page = self.page(("text", 900))
+        at = 118
+        page[at + 59 : at + 118] = page[at : at + 59]
+        page[at + 69 : at + 80] = page[400:411]
+        self.add(page, 0)
+        with self.assertRaises(StripAmbiguous):
+            self.add(page, at)
+        self.assertEqual(self.add(page, at, expected=at), Joined.NEW)
+
     def test_a_blank_overlap_says_nothing(self) -> None:
         """Even with the distance."""
         page = self.page(("text", 100), ("blank", 500), ("text", 300))

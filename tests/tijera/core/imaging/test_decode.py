@@ -95,6 +95,12 @@ class Refusals(unittest.TestCase):
             with self.subTest(name), self.assertRaises(kind):
                 decode(data, name)
 
+    def test_eighty_million_pixels_are_the_most(self) -> None:
+        """That many are looked at, and here found damaged; one row more is refused before anything is unpacked."""
+        for height, kind in ((8_000, PictureDamaged), (8_001, PictureTooLarge)):
+            with self.subTest(height), self.assertRaises(kind):
+                decode(png_of_size(10_000, height), "wide.png")
+
     def test_a_picture_too_large_says_how_large(self) -> None:
         """The numbers stand in the message."""
         with self.assertRaises(PictureTooLarge) as caught:

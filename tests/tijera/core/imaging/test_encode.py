@@ -131,6 +131,39 @@ class Stripping(unittest.TestCase):
         self.assertEqual(renditions[0].data, renditions[1].data)
         self.assertEqual((renditions[0].size.height, renditions[0].extension), (96, "jpeg"))
 
+    def test_grey_and_tiny_pictures_are_judged_like_others(self) -> None:
+        """One plane instead of three; a picture that is smaller than a block."""
+        grey = Image.fromarray(text_like(203, 157).pixels).convert("L")
+        out = io.BytesIO()
+        grey.save(out, "JPEG")
+        self.assertTrue(shows_all(out.getvalue()))
+        self.assertFalse(shows_all(_lowered(out.getvalue(), 100)))
+        self.assertTrue(shows_all(encoded(text_like(5, 4), "JPEG")))
+
+    def test_what_is_cut_from_a_jpeg_keeps_colours_as_fine_as_they_are(self) -> None:
+        """Red and blue columns in turn stay apart: halved colour planes (T.81, A.1.1) would make them one purple."""
+        pixels = photograph_like(300, 240).pixels.copy()
+        pixels[40:80, 50:150:2] = (200, 40, 40)
+        pixels[40:80, 51:150:2] = (40, 40, 200)
+        whole = encoded(Picture(pixels), "JPEG", quality=95, subsampling=0)
+        first = first_rendition(Picture(pixels), whole, is_whole=False)
+        self.assertEqual(first.extension, "jpeg")
+        seen = decode(first.data).pixels[45:75, 60:140].astype(int)
+        self.assertGreater(int((seen[:, ::2, 0] - seen[:, 1::2, 0]).min()), 100)
+
+    def test_a_thumbnail_in_the_head_goes(self) -> None:
+        """JFIF 1.02: a small picture of what the file once showed may stand in APP0; the density beside it stays."""
+        source = encoded(photograph_like(), "JPEG", dpi=(144, 144))
+        self.assertEqual(source[2:4], b"\xff\xe0")
+        end = 4 + int.from_bytes(source[4:6], "big")
+        small = bytes(range(1, 13))
+        head = b"\xff\xe0" + (16 + len(small)).to_bytes(2, "big") + source[6:18] + b"\x02\x02" + small
+        stripped = strip_jpeg(source[:2] + head + source[end:])
+        assert stripped is not None
+        self.assertNotIn(small, stripped)
+        self.assertEqual(decode(stripped).density_ppi, 144)
+        self.assertTrue(np.array_equal(decode(stripped).pixels, decode(source).pixels))
+
     def test_what_is_not_understood_is_not_stripped(self) -> None:
         """An embedded profile decides the colours; a broken file is left to the decoder."""
         profile = encoded(photograph_like(), "JPEG", icc_profile=b"\0" * 200)

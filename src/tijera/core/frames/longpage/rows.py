@@ -92,7 +92,7 @@ class Rows:
         detailed = self.detail[start:end]
         if self.exact:
             return int(np.unique(self.keys[start:end][detailed]).size)
-        rough = np.round(self.profiles[start:end][detailed] / (4 * _PROFILE_TOLERANCE))
+        rough = np.floor(self.profiles[start:end][detailed] / (4 * _PROFILE_TOLERANCE) + 0.5)
         return len(np.unique(rough, axis=0)) if rough.size else 0
 
 

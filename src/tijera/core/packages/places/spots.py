@@ -9,7 +9,7 @@ from fractions import Fraction
 from typing import Any
 
 from tijera.core.geometry import Rect, Size
-from tijera.core.units import EMU_PER_MM, Length
+from tijera.core.units import EMU_PER_MM, Length, round_half_up
 
 _LEAST_WIDTH = Fraction(EMU_PER_MM)
 
@@ -127,8 +127,9 @@ class Crop:
 
     def rectangle(self, size: Size) -> Rect:
         """The pixels that are shown, at least one each way; all of them where the crop leaves nothing."""
-        x, y = round(self.left * size.width), round(self.top * size.height)
-        width, height = round((1 - self.right) * size.width) - x, round((1 - self.bottom) * size.height) - y
+        x, y = round_half_up(self.left * size.width), round_half_up(self.top * size.height)
+        right, bottom = round_half_up((1 - self.right) * size.width), round_half_up((1 - self.bottom) * size.height)
+        width, height = right - x, bottom - y
         return Rect(x, y, width, height) if width > 0 and height > 0 else Rect.whole(size)
 
 

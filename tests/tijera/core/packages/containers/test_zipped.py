@@ -84,6 +84,24 @@ class Writing(unittest.TestCase):
         written = write_package(package, {first: b"changed"}, {"zz.png": b"new"})
         self.assertEqual(members(written), parts | {first: b"changed", "zz.png": b"new"})
 
+    def test_a_directory_beyond_32_bits_is_found(self) -> None:
+        """By the two records that stand before the end (APPNOTE 4.3.14 and 4.3.15), as writers of large packages make it."""
+        data = zipped(_PARTS)
+        end = data.rindex(b"PK\x05\x06")
+        count, size, offset = struct.unpack_from("<H2I", data, end + 10)
+        wide = struct.pack("<4sQ2H2I4Q", b"PK\x06\x06", 44, 45, 45, 0, 0, count, count, size, offset)
+        locator = struct.pack("<4sIQI", b"PK\x06\x07", 0, end, 1)
+        unset = struct.pack("<4s4H2IH", b"PK\x05\x06", 0, 0, 0xFFFF, 0xFFFF, 0xFFFFFFFF, 0xFFFFFFFF, 0)
+        package = open_package(data[:end] + wide + locator + unset, "x")
+        self.assertEqual({name: package.read(name) for name in _PARTS}, _PARTS)
+
+    def test_a_package_of_twenty_megabytes_is_an_ordinary_one(self) -> None:
+        """Photographs of a handbook add up."""
+        photo = bytes(21 * 10**6)
+        self.assertEqual(
+            open_package(zipped({"a/photo.png": photo}, zipfile.ZIP_STORED), "x").read("a/photo.png"), photo
+        )
+
     def test_a_comment_at_the_end_stays(self) -> None:
         """It belongs to the user's file."""
         out = io.BytesIO()
@@ -142,6 +160,20 @@ class Guarding(unittest.TestCase):
             self._refused(errors.PackageTruncated, lambda share=share: whole[: int(len(whole) * share)])  # type: ignore[misc]
         self._refused(errors.PackageTruncated, lambda: _patched(b"PK\x01\x02", 42, struct.pack("<I", 3)))
         self._refused(errors.PackageTruncated, lambda: _patched(b"PK\x01\x02", 20, struct.pack("<I", 10**6)))
+
+    def test_a_wide_size_that_is_cut_short_is_refused(self) -> None:
+        """Seven bytes are no number of 64 bits."""
+        data = bytearray(zipped({"a": b"x"}))
+        at = data.rindex(b"PK\x01\x02")
+        for length in (7, 0):
+            extra = struct.pack("<2H", 1, length) + bytes(length)
+            entry = bytearray(data[at : at + 47])
+            struct.pack_into("<I", entry, 24, 0xFFFFFFFF)
+            struct.pack_into("<H", entry, 30, len(extra))
+            ending = bytearray(data[at + 47 :])
+            struct.pack_into("<I", ending, 12, 47 + len(extra))
+            broken = bytes(data[:at] + entry + extra + ending)
+            self._refused(errors.PackageTruncated, lambda broken=broken: broken)  # type: ignore[misc]
 
     def test_what_unpacks_to_too_much(self) -> None:
         """By its stated size, by its ratio, by all together, or by lying about it."""

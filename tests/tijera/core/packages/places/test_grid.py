@@ -15,6 +15,7 @@ from tijera.core.packages.places.finding_again import find_again, find_cells_aga
 from tijera.core.packages.places.grid import CellRange, Run, column_index, column_name, columns_of, find_words, tracks
 from tijera.core.packages.places.spots import Stand
 from tijera.core.packages.registry import as_sheets, open_document
+from tijera.core.units import Length
 
 
 class Names(unittest.TestCase):
@@ -167,3 +168,16 @@ class FoundAgain(unittest.TestCase):
             found = find_cells_again(old, new, spot)
             self.assertEqual(None if found is None else found.id, wanted)
         self.assertIsNone(find_cells_again(old, other, "Tides!B2"))
+
+
+class Anchors(unittest.TestCase):
+    """Where a picture ends."""
+
+    def test_at_the_edge_of_the_sheet_it_ends_in_the_last_cell(self) -> None:
+        """A column or a row beyond XFD1048576 is none (ECMA-376 Part 1, 18.3.1.73; limits as common practice)."""
+        grid = as_sheets(open_document(Xlsx([Tab(rows=cells(("one",)))]).build())).grids[0]
+        last = CellRange.parse("XFD1048576")
+        assert last is not None
+        column, x, row, y = grid.end(last, Length.from_mm(400), Length.from_mm(400), {})
+        self.assertEqual((column, row), (16_383, 1_048_575))
+        self.assertEqual((x.emu, y.emu), (int(grid.columns.size(column)), int(grid.rows.size(row))))

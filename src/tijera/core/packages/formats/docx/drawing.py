@@ -10,6 +10,7 @@ from tijera.core.packages.containers.xmlspan import attributes
 from tijera.core.packages.formats.docx.names import DocxNames
 from tijera.core.packages.places.placed import Align, PlacedPicture
 from tijera.core.packages.places.spots import Stand
+from tijera.core.units import round_half_up
 
 _POLYGON_UNITS = 21_600
 """The width and height of a picture in the units of its wrapping polygon (§20.4.2.16; from memory)."""
@@ -64,7 +65,7 @@ def _wrapping(picture: PlacedPicture, stand: Stand) -> str:
         return '<wp:wrapSquare wrapText="bothSides"/>'
     step = -(-len(picture.outline) // _MOST_CORNERS)
     corners = [
-        (round(min(max(x, 0.0), 1.0) * _POLYGON_UNITS), round(min(max(y, 0.0), 1.0) * _POLYGON_UNITS))
+        (round_half_up(min(max(x, 0.0), 1.0) * _POLYGON_UNITS), round_half_up(min(max(y, 0.0), 1.0) * _POLYGON_UNITS))
         for x, y in picture.outline[::step]
     ]
     first, *rest = corners

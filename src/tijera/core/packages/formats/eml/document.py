@@ -36,7 +36,7 @@ from tijera.core.packages.places.spots import (
     Stand,
     TextOutline,
 )
-from tijera.core.units import EMU_PER_PIXEL, Length
+from tijera.core.units import EMU_PER_PIXEL, Length, round_half_up
 
 MEDIA_TYPE = "message/rfc822"
 BODY_WIDTH = Length.from_pixels(600)
@@ -206,7 +206,7 @@ class EmlDocument:
         wide = picture.width or (pixels.width if pixels else None)
         if wide is None or pixels is None:
             return None
-        high = picture.height or max(round(wide * pixels.height / pixels.width), 1)
+        high = picture.height or max(round_half_up(Fraction(wide * pixels.height, pixels.width)), 1)
         return ShownPicture(member, Length.from_pixels(wide), Length.from_pixels(high))
 
     def put_at(self, spot_id: str) -> int:

@@ -9,6 +9,7 @@ from __future__ import annotations
 import hashlib
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from fractions import Fraction
 from html import escape
 from itertools import count
 from urllib.parse import quote
@@ -20,6 +21,7 @@ from tijera.core.packages.formats.eml.told import kept_true
 from tijera.core.packages.formats.eml.transfer import base64_lines, spliced
 from tijera.core.packages.places.placed import Align, PlacedPicture, Written
 from tijera.core.packages.places.spots import Stand
+from tijera.core.units import EMU_PER_PIXEL, round_half_up
 
 _ID_DIGITS, _BOUNDARY_DIGITS = 20, 24
 _MOST_NAME = 80
@@ -82,7 +84,9 @@ def write(document: EmlDocument, pictures: Sequence[PlacedPicture]) -> Written:
 def element(picture: PlacedPicture, content_id: str) -> str:
     """The one element that stands in the body: the picture with its words, in ASCII."""
     layout = picture.layout
-    width, height = max(round(picture.width.emu / 9_525), 1), max(round(picture.height.emu / 9_525), 1)
+    width, height = (
+        max(round_half_up(Fraction(each.emu, EMU_PER_PIXEL)), 1) for each in (picture.width, picture.height)
+    )
     align = {Align.LEFT: "left", Align.CENTRE: "center", Align.RIGHT: "right"}[layout.align]
     margin = _MARGIN_PX if layout.margin is None else layout.margin.pixels
     image = (

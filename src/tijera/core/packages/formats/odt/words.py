@@ -15,7 +15,7 @@ from tijera.core.packages.formats.odt.stylebook import StyleBook
 from tijera.core.packages.places.caption_numbers import Numbered
 from tijera.core.packages.places.placed import BESIDE, Align, PlacedPicture, clear_of, legend_runs
 from tijera.core.packages.places.spots import Spot, Stand
-from tijera.core.units import Length
+from tijera.core.units import Length, round_half_up
 
 _DECLARED = declared("text", "draw", "svg", "xlink", "fo", "table", "office", "style")
 _FLOAT_MARGIN = Length.from_mm(3)
@@ -237,7 +237,8 @@ def _contour(picture: PlacedPicture) -> str:
     corners = picture.outline or ()
     step = max(-(-len(corners) // _MOST_CORNERS), 1)
     points = " ".join(
-        f"{round(min(max(x, 0.0), 1.0) * _UNITS)},{round(min(max(y, 0.0), 1.0) * _UNITS)}" for x, y in corners[::step]
+        f"{round_half_up(min(max(x, 0.0), 1.0) * _UNITS)},{round_half_up(min(max(y, 0.0), 1.0) * _UNITS)}"
+        for x, y in corners[::step]
     )
     return (
         f'<draw:contour-polygon svg:width="{written(picture.width.emu)}" svg:height="{written(picture.height.emu)}"'

@@ -16,6 +16,7 @@ from tijera.core.packages.containers.xmlspan import Element, whole_number
 from tijera.core.packages.formats.xlsx.names import XlsxNames
 from tijera.core.packages.formats.xlsx.tracks import row_number
 from tijera.core.packages.places.grid import MOST_COLUMNS, GridCell, column_index
+from tijera.core.units import round_half_up
 
 _LETTERS = re.compile(r"[A-Za-z]{1,3}")
 _BUILT_IN = {1: "0", 2: "0.00", 3: "#,##0", 4: "#,##0.00", 9: "0%", 10: "0.00%"}
@@ -144,7 +145,7 @@ def _formatted(value: float, code: _NumberFormat, days_to_epoch: int) -> str:
 
 def _moment(value: float, days_to_epoch: int, *, has_day: bool, has_time: bool) -> str:
     """A day and time as ISO 8601 writes them."""
-    minutes = round((value % 1) * _MINUTES_A_DAY)
+    minutes = round_half_up((value % 1) * _MINUTES_A_DAY)
     day = int(value // 1) + minutes // _MINUTES_A_DAY
     time = f"{minutes % _MINUTES_A_DAY // 60:02}:{minutes % 60:02}"
     if not has_day:

@@ -1,0 +1,141 @@
+"""Marks as they are drawn, against plain geometry: what lies in a picture is looked at, not what was meant to."""
+
+from __future__ import annotations
+
+import unittest
+
+import numpy as np
+from numpy.typing import NDArray
+
+from tests.support.sheets import Given, clipping_of, mark
+from tijera.core.clippings.composing import compose
+from tijera.core.clippings.sheet import Sheet
+from tijera.core.imaging.picture import Picture
+from tijera.core.marks.letters import face
+from tijera.core.marks.mark import Mark
+from tijera.core.marks.svg import document
+from tijera.core.marks.text import set_text
+
+_WIDE, _HIGH = 240, 160
+Ink = NDArray[np.bool_]
+
+
+def _ink(*marks: Mark, px_per_pt: float = 1.0) -> Ink:
+    """Which pixels of a white ground the marks change."""
+    ground = np.full((_HIGH, _WIDE, 3), 255, np.uint8)
+    picture = compose(clipping_of(ground, sheet=Sheet(marks)), Given(Picture(ground)), px_per_pt)
+    assert picture.size.width == _WIDE
+    inked: Ink = np.any(picture.pixels[:, :, :3] < 128, axis=2)
+    return inked
+
+
+def _extent(ink: Ink) -> tuple[int, int, int, int]:
+    rows, columns = np.nonzero(ink)
+    return int(columns.min()), int(rows.min()), int(columns.max()) + 1, int(rows.max()) + 1
+
+
+class Drawn(unittest.TestCase):
+    """Each kind."""
+
+    def _alike(self, one: Ink, other: Ink) -> None:
+        """But for a few pixels that are half covered, and dark on one side by a rounding."""
+        self.assertLess(np.count_nonzero(one != other), 0.02 * np.count_nonzero(one))
+
+    def test_a_ring_is_the_same_from_all_sides(self) -> None:
+        """Every shape, each kind of line: mirrored both ways it lies where it lay, and spans its anchors."""
+        for shape in ("ellipse", "rectangle", "rounded"):
+            for dash in ("solid", "dashed", "dotted"):
+                ink = _ink(mark("ring", (40, 30), (200, 130), colour="ink", weight_pt=4.0, shape=shape, dash=dash))
+                with self.subTest(shape=shape, dash=dash):
+                    for found, wanted in zip(_extent(ink), (40, 30, 200, 130), strict=True):
+                        self.assertAlmostEqual(found, wanted, delta=4)
+                    # All of it near its outline: nothing in the middle, nothing beyond.
+                    self.assertFalse(ink[60:100, 80:160].any())
+                    solid = _ink(mark("ring", (40, 30), (200, 130), colour="ink", weight_pt=7.0, shape=shape))
+                    self.assertFalse((ink & ~solid).any())
+                    if dash == "solid":
+                        self._alike(ink, ink[::-1])
+                        self._alike(ink, ink[:, ::-1])
+
+    def test_a_line_runs_straight_between_its_anchors(self) -> None:
+        """Every inked pixel is as near to the way as half its weight."""
+        (ax, ay), (bx, by) = (30.0, 120.0), (200.0, 40.0)
+        rows, columns = np.nonzero(_ink(mark("line", (ax, ay), (bx, by), colour="ink", weight_pt=3.0)))
+        apart = np.abs((by - ay) * (columns + 0.5 - ax) - (bx - ax) * (rows + 0.5 - ay)) / np.hypot(bx - ax, by - ay)
+        self.assertLess(float(apart.max()), 3.0)
+        self.assertAlmostEqual(int(columns.min()), ax, delta=3)
+        self.assertAlmostEqual(int(columns.max()), bx, delta=3)
+
+    def test_a_bent_arrow_passes_through_its_middle(self) -> None:
+        """And ends at its tip, whichever side it bends to."""
+        for middle in ((120.0, 40.0), (120.0, 120.0), (90.0, 60.0)):
+            given = mark("arrow", (30, 80), (210, 90), middle, colour="ink", weight_pt=3.0, line="bent")
+            ink = _ink(given)
+            with self.subTest(middle):
+                for x, y in (middle, (32.0, 80.0), (208.0, 90.0)):
+                    near = ink[int(y) - 4 : int(y) + 5, int(x) - 4 : int(x) + 5]
+                    self.assertTrue(near.any(), (x, y))
+
+    def test_a_straight_arrow_is_the_same_on_both_sides_of_its_way(self) -> None:
+        """Its head, open or filled, mirrors about a level way; mirrored anchors draw the mirrored arrow."""
+        for head in ("open", "filled"):
+            ink = _ink(mark("arrow", (40, 80), (200, 80), colour="ink", weight_pt=4.0, head=head))
+            back = _ink(mark("arrow", (200, 80), (40, 80), colour="ink", weight_pt=4.0, head=head))
+            with self.subTest(head):
+                self._alike(ink, ink[::-1])
+                self._alike(ink, back[:, ::-1])
+                self.assertGreater(np.count_nonzero(ink[:, 160:]), np.count_nonzero(ink[:, 40:80]))
+
+    def test_words_stand_where_they_were_put(self) -> None:
+        """From the left upper corner, inside the box that the mark says it takes, wherever that is."""
+        found = []
+        for x, y in ((20, 20), (120, 90)):
+            ink = _ink(mark("text", (x, y), text="Quay", colour="ink", size_pt=20.0))
+            left, top, right, bottom = _extent(ink)
+            self.assertTrue(x <= left < x + 12 and y <= top < y + 20, (left, top))
+            found.append((left - x, top - y, right - x, bottom - y))
+        self.assertEqual(found[0], found[1])
+
+    def test_a_label_stands_clear_of_its_line(self) -> None:
+        """Beside its middle: taken alone, the line's pixels are not touched by the words."""
+        for a, b in (
+            ((30, 80), (210, 80)),
+            ((120, 20), (120, 140)),
+            ((210, 80), (30, 80)),
+            ((120, 140), (120, 20)),
+            ((40, 130), (190, 30)),
+            ((190, 120), (40, 40)),
+        ):
+            plain = _ink(mark("line", a, b, colour="ink", weight_pt=2.0))
+            said = _ink(mark("line", a, b, colour="ink", weight_pt=2.0, length=True))
+            words = said & ~plain
+            with self.subTest((a, b)):
+                self.assertTrue(words.any())
+                grown = plain.copy()
+                for dy in (-1, 0, 1):
+                    for dx in (-1, 0, 1):
+                        grown |= np.roll(plain, (dy, dx), (0, 1))
+                self.assertFalse((words & grown).any())
+
+    def test_a_pen_draws_round_its_way(self) -> None:
+        """Nowhere further off than half its weight, in any direction, and everywhere on it."""
+        way = [(30.0 + 12 * step, 30.0 + 5 * step) for step in range(8)]
+        way += [(way[-1][0] + 4 * step, way[-1][1] - 7 * step) for step in range(1, 6)]
+        rows, columns = np.nonzero(_ink(mark("pen", *way, colour="ink", weight_pt=4.0)))
+        corners = np.array(way)
+        begin, along = corners[:-1, None], np.diff(corners, axis=0)[:, None]
+        found = np.stack((columns + 0.5, rows + 0.5), axis=1)[None]
+        share = np.clip(((found - begin) * along).sum(2) / (along**2).sum(2), 0, 1)
+        apart = np.hypot(*np.moveaxis(found - begin - share[:, :, None] * along, 2, 0)).min(axis=0)
+        self.assertLess(float(apart.max()), 3.5)
+        self.assertGreater(rows.size, 4 * 100)
+
+    def test_a_whole_drawing_shows_the_box_that_it_is_of(self) -> None:
+        """SVG 2, 8.6: the view begins at the left upper corner, and is as wide and high as the box."""
+        self.assertIn('width="30" height="40" viewBox="10 20 30 40"', document("", (10, 20, 40, 60)))
+
+    def test_words_take_the_box_from_their_corner(self) -> None:
+        """Also where the corner is not as far from the left as from the top."""
+        placed = set_text("Quay", face("next"), 20.0, (70.0, 30.0), "#000000")
+        self.assertEqual(placed.box[:2], (70.0, 30.0))
+        self.assertGreater(placed.box[2], 70.0 + placed.lines[0].advance)
