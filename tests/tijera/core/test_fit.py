@@ -42,6 +42,11 @@ class Measures(unittest.TestCase):
         with self.assertRaises(WidthTooLarge):
             measure(Size(300, 200), 1, place, Length.from_mm(200), Length(place.emu + 1))
 
+    def test_a_picture_is_never_thinner_than_one_unit(self) -> None:
+        """A third of an EMU high is none that a file could say; two thirds are one."""
+        heights = [measure(Size(30_000, rows), 1, Length(10_000), Length(10_000)).height.emu for rows in (1, 2, 3, 6)]
+        self.assertEqual(heights, [1, 1, 1, 2])
+
     def test_a_scale_factor_keeps_its_fraction(self) -> None:
         """150 pixels at 150 % are 100 CSS pixels, at 125 % 120 (CSS Values 3, 6.2: 96 to the inch, 9,525 EMU each)."""
         self.assertEqual(

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from tests.support.pictures import encoded, photograph_like, text_like
 from tijera.core.budget.ladder import Rendition, Way, climb_down, first_rendition, packed_tighter, worth_keeping
 from tijera.core.budget.verdict import Candidate, Progress, Verdict, find_fit
+from tijera.core.geometry import Size
 from tijera.core.imaging.encode import pack_tighter
 from tijera.core.units import Length
 
@@ -41,6 +42,14 @@ class Ladder(unittest.TestCase):
         rungs = list(climb_down(text_like(400, 240), _WIDTH))
         self.assertGreater(len(rungs), 2)
         self.assertLessEqual(max(rung.loss for rung in rungs), 0.10)
+
+    def test_what_is_beaten_in_both_is_left_out(self) -> None:
+        """Heavier and worse than the one before it, though better than the lightest."""
+        made = [
+            Rendition(bytes(size), "png", Size(1, 1), Way.AS_TAKEN, loss)
+            for size, loss in ((10, 0.3), (20, 0.1), (30, 0.2), (40, 0.0))
+        ]
+        self.assertEqual([each.bytes for each in worth_keeping(made)], [40, 20, 10])
 
     def test_a_photograph_becomes_jpeg_and_never_larger_than_it_was(self) -> None:
         """And is not brought below what the floor allows."""

@@ -18,6 +18,8 @@ from tijera.core.errors import CropOutside, OptionUnreadable, RoomTooLarge, TooM
 from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.picture import Picture
 from tijera.core.imaging.printfriendly import print_friendly
+from tijera.core.marks.ground import Ground
+from tijera.core.marks.kinds import draw
 from tijera.core.units import Length
 
 AREA = Size(120, 80)
@@ -156,6 +158,27 @@ class Composing(unittest.TestCase):
             hidden = seen[0][int(30 * scale) : int(42 * scale), int(40 * scale) : int(60 * scale)]
             with self.subTest(scale):
                 self.assertFalse(hidden.any())
+
+    def test_each_tone_does_something_by_itself(self) -> None:
+        """One alone is enough."""
+        for tones in (Tones(brightness=20), Tones(contrast=30), Tones(paler=40), Tones(grey=True)):
+            with self.subTest(tones):
+                self.assertFalse(np.array_equal(composed(Sheet(tones=tones)).pixels, screen()))
+
+    def test_a_tint_on_white_is_its_colour(self) -> None:
+        """Multiplied by one (CSS Compositing 1, 9.1.2), to the last step: a paler white would be no white."""
+        white = np.full((40, 60, 3), 255, np.uint8)
+        sheet = Sheet((mark("tint", (5, 20), (55, 20), weight_pt=20.0),))
+        seen = compose(clipping_of(white, sheet=sheet), Given(Picture(white)), 1.0).pixels
+        drawn = draw(mark("tint", (5, 20), (55, 20), weight_pt=20.0), 1.0, Ground(None)).svg
+        self.assertIn("#" + bytes(seen[20, 30].tolist()).hex(), drawn)
+
+    def test_an_edge_is_as_wide_on_all_four_sides(self) -> None:
+        """Each outer row and column is the line, right through."""
+        pixels = composed(Sheet(edge=Edge(3.0)), px_per_pt=1.0).pixels[:, :, :3]
+        for side in (pixels[:3], pixels[-3:], pixels[:, :3], pixels[:, -3:]):
+            self.assertLess(int(side.max()), 60)
+        self.assertTrue(np.array_equal(pixels[3:-3, 3:-3], screen()))
 
     def test_a_tint_leaves_dark_letters_readable(self) -> None:
         """Under it the letters keep their darkness, the ground takes the colour."""

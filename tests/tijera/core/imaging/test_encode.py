@@ -151,6 +151,14 @@ class Stripping(unittest.TestCase):
         seen = decode(first.data).pixels[45:75, 60:140].astype(int)
         self.assertGreater(int((seen[:, ::2, 0] - seen[:, 1::2, 0]).min()), 100)
 
+    def test_colours_that_were_not_turned_into_luma_stay(self) -> None:
+        """APP14 says which transform was used (T.872, 6.5.3; number from memory); without it red and blue change places."""
+        source = encoded(photograph_like(), "JPEG", keep_rgb=True)
+        self.assertIn(b"Adobe", source)
+        stripped = strip_jpeg(source)
+        assert stripped is not None
+        self.assertTrue(np.array_equal(decode(stripped).pixels, decode(source).pixels))
+
     def test_a_thumbnail_in_the_head_goes(self) -> None:
         """JFIF 1.02: a small picture of what the file once showed may stand in APP0; the density beside it stays."""
         source = encoded(photograph_like(), "JPEG", dpi=(144, 144))

@@ -95,6 +95,22 @@ class Writing(unittest.TestCase):
         package = open_package(data[:end] + wide + locator + unset, "x")
         self.assertEqual({name: package.read(name) for name in _PARTS}, _PARTS)
 
+    def test_wide_sizes_and_offsets_of_the_directory_are_read(self) -> None:
+        """From the extra field of 64 bits, in its order, behind a field of another kind (APPNOTE 4.5.3)."""
+        data = zipped({"b": b"yy", "a": b"x"})
+        at = data.rindex(b"PK\x01\x02")
+        entry = bytearray(data[at : at + 47])
+        size, offset = struct.unpack_from("<I", entry, 24)[0], struct.unpack_from("<I", entry, 42)[0]
+        self.assertGreater(offset, 0)
+        extra = struct.pack("<2H4s2H2Q", 0x9999, 4, b"skip", 1, 16, size, offset)
+        struct.pack_into("<I", entry, 24, 0xFFFFFFFF)
+        struct.pack_into("<I", entry, 42, 0xFFFFFFFF)
+        struct.pack_into("<H", entry, 30, len(extra))
+        ending = bytearray(data[at + 47 :])
+        struct.pack_into("<I", ending, 12, struct.unpack_from("<I", ending, 12)[0] + len(extra))
+        package = open_package(data[:at] + bytes(entry) + extra + bytes(ending), "x")
+        self.assertEqual((package.read("a"), package.read("b")), (b"x", b"yy"))
+
     def test_a_package_of_twenty_megabytes_is_an_ordinary_one(self) -> None:
         """Photographs of a handbook add up."""
         photo = bytes(21 * 10**6)

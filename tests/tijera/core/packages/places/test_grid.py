@@ -181,3 +181,15 @@ class Anchors(unittest.TestCase):
         column, x, row, y = grid.end(last, Length.from_mm(400), Length.from_mm(400), {})
         self.assertEqual((column, row), (16_383, 1_048_575))
         self.assertEqual((x.emu, y.emu), (int(grid.columns.size(column)), int(grid.rows.size(row))))
+
+
+class Stretches(unittest.TestCase):
+    """A sheet is read as far as it is shown."""
+
+    def test_every_cell_of_the_last_row_is_there(self) -> None:
+        """Read from the beginning, which stops behind that row and not within it."""
+        data = Xlsx([Tab(rows=cells(("a", "b", "c"), ("d", "e", "f"), ("g", "h", "i")))]).build()
+        for first, last, wanted in ((0, 0, 3), (0, 1, 6), (1, 1, 3), (2, 2, 3)):
+            grid = as_sheets(open_document(data)).grids[0]
+            with self.subTest((first, last)):
+                self.assertEqual(len(grid.cells_between(first, last)), wanted)
