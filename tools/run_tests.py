@@ -69,7 +69,8 @@ def main(arguments: Iterable[str]) -> int:
     with multiprocessing.get_context("spawn").Pool(given.jobs, initializer=_prepare) as pool:
         for outcome in pool.imap_unordered(_run, names):
             outcomes.append(outcome)
-            sys.stdout.write("F" if outcome.failures or outcome.errors else ".")
+            # At once: a run that is stopped has said what failed.
+            sys.stdout.write(f"\n{outcome.said}\n" if outcome.failures or outcome.errors else ".")
             sys.stdout.flush()
         pool.close()
         pool.join()
@@ -137,9 +138,6 @@ def _run(name: str) -> Outcome:
 def _report(outcomes: list[Outcome], seconds: float, slowest: int) -> int:
     write = sys.stdout.write
     write("\n")
-    for each in outcomes:
-        if each.said:
-            write(f"\n{each.said}\n")
     for each in outcomes:
         for line in each.skipped:
             write(f"skipped: {line}\n")

@@ -9,7 +9,7 @@ import { BlockView, Spots } from "./Blocks";
 import { flows } from "./blocks";
 import { type Found, FindWords, useFound } from "./FindWords";
 import { GalleyContext, toPx } from "./GalleyContext";
-import { moveAmongSpots, usePlacedKeys } from "./keys";
+import { moveAmongSpots, useEnterPlaces, usePlacedKeys } from "./keys";
 import { type Stretch, laneOf, stretches, whereabouts } from "./stretches";
 import { useGalleyState } from "./useGalleyState";
 import { useStretches } from "./useStretches";
@@ -51,6 +51,7 @@ export function Galley({ destination }: { destination: Destination }) {
   };
   useFound(ground, found);
   usePlacedKeys();
+  useEnterPlaces(galley?.state);
   // Come back to where the work is: the chosen picture, else the chosen place.
   useEffect(() => {
     if (!ready || !ground) return;

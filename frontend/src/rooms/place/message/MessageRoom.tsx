@@ -7,7 +7,7 @@ import { OpenAnother } from "../../OpenAnother";
 import { BlockView, Spots } from "../Blocks";
 import { type Found, FindWords, useFound } from "../FindWords";
 import { GalleyContext, toPx } from "../GalleyContext";
-import { moveAmongSpots, usePlacedKeys } from "../keys";
+import { moveAmongSpots, useEnterPlaces, usePlacedKeys } from "../keys";
 import { useGalleyState } from "../useGalleyState";
 import { LetterForm } from "./LetterForm";
 import { addressOf } from "../../../base/state";
@@ -24,6 +24,7 @@ export function MessageRoom({ destination }: { destination: Destination }) {
   const [found, setFound] = useState<Found | null>(null);
   useFound(ground, found);
   usePlacedKeys();
+  useEnterPlaces(galley?.state);
   if (!galley || !message) return <main className="room-body galley-empty">Reading the message…</main>;
   const { state, order } = galley;
   const { outline } = state;
