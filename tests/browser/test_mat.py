@@ -110,16 +110,16 @@ class Sheets(MarkCase):
         self.assertEqual(self.finished().shape[2], 4)
 
     def test_scale_with_the_very_result_before_it_is_set(self) -> None:
-        """Half as wide; twice as wide is warned of, in numbers."""
+        """Half as wide, 418.5 going up to 419; twice as wide is warned of, in numbers."""
         self.tool("scale")
         self.set("Scale in %", "200")
         expect(self.page.locator(".tool-warns")).to_contain_text("every pixel is spread over 2.00 × 2.00")
         self.set("Scale in %", "50")
         preview = self.page.locator(".sent-picture")
-        expect(preview).to_have_js_property("naturalWidth", 418)
+        expect(preview).to_have_js_property("naturalWidth", 419)
         self.button("Scale it").click()
         expect(self.button("As it was taken")).to_be_visible()
-        self.assertEqual(self.left().shape[:2], (274, 418))
+        self.assertEqual(self.left().shape[:2], (274, 419))
 
     def test_parts_and_a_whole_of_them(self) -> None:
         """Two parts in one go; joined they are one clipping, and a change of a part shows on it."""
