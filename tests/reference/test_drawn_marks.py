@@ -6,11 +6,15 @@ import unittest
 
 import numpy as np
 from numpy.typing import NDArray
+from PIL import Image, ImageDraw
+from scipy.ndimage import distance_transform_edt
 
 from tests.support.sheets import Given, clipping_of, mark
 from tijera.core.clippings.composing import compose
 from tijera.core.clippings.sheet import Sheet
 from tijera.core.imaging.picture import Picture
+from tijera.core.marks.ground import Ground, along
+from tijera.core.marks.kinds import checked, draw
 from tijera.core.marks.letters import face
 from tijera.core.marks.mark import Mark
 from tijera.core.marks.svg import document
@@ -20,12 +24,12 @@ _WIDE, _HIGH = 240, 160
 Ink = NDArray[np.bool_]
 
 
-def _ink(*marks: Mark, px_per_pt: float = 1.0) -> Ink:
+def _ink(*marks: Mark, px_per_pt: float = 1.0, darker_than: int = 128) -> Ink:
     """Which pixels of a white ground the marks change."""
     ground = np.full((_HIGH, _WIDE, 3), 255, np.uint8)
     picture = compose(clipping_of(ground, sheet=Sheet(marks)), Given(Picture(ground)), px_per_pt)
     assert picture.size.width == _WIDE
-    inked: Ink = np.any(picture.pixels[:, :, :3] < 128, axis=2)
+    inked: Ink = np.any(picture.pixels[:, :, :3] < darker_than, axis=2)
     return inked
 
 
@@ -130,6 +134,18 @@ class Drawn(unittest.TestCase):
         self.assertLess(float(apart.max()), 3.5)
         self.assertGreater(rows.size, 4 * 100)
 
+    def test_samples_along_a_way_are_near_each_other_and_not_too_many(self) -> None:
+        """At most four pixels apart; on a way of a hundred thousand some two thousand, evenly."""
+        for way in ([(0, 0), (30, 40)], [(10, 90), (10, 3)], [(80, 7), (5, 7), (5, 9)]):
+            found = np.array(along(way))
+            self.assertTrue((np.abs(np.diff(found, axis=0)).max(axis=1) <= 8).all())
+            self.assertEqual((found[0].tolist(), found[-1].tolist()), (list(way[0]), list(way[-1])))
+            self.assertGreaterEqual(len(found), np.abs(np.diff(np.array(way), axis=0)).max(axis=1).sum() / 4 - len(way))
+        for end in ((100_000, 0), (0, 100_000), (-50_000, 50_000)):
+            found = np.array(along([(0, 0), end]))
+            self.assertTrue(900 <= len(found) <= 2_002, len(found))
+            self.assertLess(np.ptp(np.hypot(*np.diff(found, axis=0).T)), 1e-6)
+
     def test_a_whole_drawing_shows_the_box_that_it_is_of(self) -> None:
         """SVG 2, 8.6: the view begins at the left upper corner, and is as wide and high as the box."""
         self.assertIn('width="30" height="40" viewBox="10 20 30 40"', document("", (10, 20, 40, 60)))
@@ -139,3 +155,39 @@ class Drawn(unittest.TestCase):
         placed = set_text("Quay", face("next"), 20.0, (70.0, 30.0), "#000000")
         self.assertEqual(placed.box[:2], (70.0, 30.0))
         self.assertGreater(placed.box[2], 70.0 + placed.lines[0].advance)
+
+    def test_a_mark_is_taken_hold_of_where_it_is_seen(self) -> None:
+        """All ink is near where a click counts, and a click counts nowhere far from ink; drawn by another hand (Pillow)."""
+        near = 6
+        for each in (
+            mark("arrow", (30, 80), (210, 90), colour="ink"),
+            mark("arrow", (30, 80), (210, 90), (120, 30), colour="ink", line="bent"),
+            mark("line", (40, 130), (190, 30), colour="ink"),
+            mark("pen", (30, 30), (90, 40), (110, 120), (200, 100), colour="ink", weight_pt=4.0),
+            mark("tint", (30, 50), (200, 60), weight_pt=12.0),
+            *(
+                mark("ring", (40, 30), (200, 130), colour="ink", shape=shape)
+                for shape in ("ellipse", "rectangle", "rounded")
+            ),
+            mark("black-out", (40, 30), (200, 130)),
+            mark("pennant", (100, 80), colour="ink"),
+        ):
+            drawn = draw(checked(each), 1.0, Ground(None))
+            image = Image.new("1", (_WIDE, _HIGH))
+            pen = ImageDraw.Draw(image)
+            if drawn.touch_closed:
+                pen.polygon(list(drawn.touch), fill=1)
+            else:
+                pen.line(list(drawn.touch), fill=1)
+            takes, ink = np.asarray(image), _ink(each, darker_than=250)
+            with self.subTest(each.kind, options=each.options):
+                reach = max(near, 0.6 * float(str(each.options.get("weight_pt", 0))))
+                self.assertTrue(ink.any())
+                self.assertFalse((ink & ~_grown(takes, reach)).any())
+                self.assertFalse((takes & ~_grown(ink, reach)).any())
+
+
+def _grown(ink: Ink, by: float) -> Ink:
+    """Every pixel at most so far from ink (SciPy's Euclidean distance transform)."""
+    grown: Ink = distance_transform_edt(~ink) <= by
+    return grown

@@ -6,7 +6,7 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
-from fastapi import APIRouter, FastAPI, Request
+from fastapi import FastAPI, Request
 from fastapi.responses import FileResponse, HTMLResponse, Response
 from fastapi.staticfiles import StaticFiles
 
@@ -14,7 +14,6 @@ from tijera import __version__
 from tijera.core.errors import NotFound
 from tijera.core.marks.letters import FONTS
 from tijera.web import problems
-from tijera.web.base import Problem
 from tijera.web.bench import options
 from tijera.web.bench import routes as bench
 from tijera.web.deps import FOREVER, Services
@@ -44,23 +43,19 @@ _SPARE_UPLOAD_BYTES = 1_000_000
 
 def create_app(services: Services, hosts: frozenset[str] = LOCAL_HOSTS) -> FastAPI:
     """Make the application; `hosts` are the names that it may be addressed by."""
-    errors: dict[int | str, dict[str, Any]] = {"4XX": {"model": Problem, "content": {problems.MEDIA_TYPE: {}}, "description": "What was wrong, why, what to do"}}  # fmt: skip
     app = FastAPI(
         title="Tijera",
         version=__version__,
         docs_url=None,
         redoc_url=None,
         openapi_url="/api/v1/openapi.json",
-        responses=errors,
     )
     app.state.services = services
     problems.install(app)
     # A little over the guard, so that a file just over it gets the guard's own words.
     app.add_middleware(Guard, hosts=hosts, most_upload_bytes=services.workshop.guards.file_bytes + _SPARE_UPLOAD_BYTES)
-    api = APIRouter(prefix="/api/v1")
     for module in (bench, options, sources, frames, longpages, trim, rack, hand_over, place, placements, handovers):
-        api.include_router(module.router)
-    app.include_router(api)
+        app.router.routes.extend(module.router.routes)
     _describe(app)
     serve_docs(app)
     _serve_front_end(app)

@@ -14,7 +14,7 @@ Id = Annotated[str, Field(max_length=64)]
 class Wire(BaseModel):
     """Base of all: nothing unknown comes in."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True, use_attribute_docstrings=True)
+    model_config = ConfigDict(extra="forbid", frozen=True)
 
 
 class RectWire(Wire):

@@ -2,16 +2,24 @@
 
 A field whose own docstring says more keeps that; here is what it shares with all fields of its name. `Kind.field` is for the
 few that mean something of their own.
+
+Docstrings of fields are read here, when somebody asks for the description, and not by Pydantic at the start
+(`use_attribute_docstrings`): that reads every source file again, for each class, before the first answer.
 """
 
 from __future__ import annotations
 
+import ast
+import inspect
+import itertools
 import json
 import re
+import textwrap
 from collections.abc import Iterator, Mapping
-from typing import Any
+from typing import Any, cast
 
 from tijera.core.errors import TijeraError
+from tijera.web.base import Wire
 
 _WORDS = """
 abilities | what the source can do, one by one | []
@@ -327,9 +335,11 @@ def _of(words: Mapping[str, str], owner: str, name: str) -> str | None:
 
 def describe(api: dict[str, Any]) -> dict[str, Any]:
     """An OpenAPI description in which every field and value has its meaning and an example, and every problem its words."""
+    own = _docstrings()
     for owner, schema in api["components"]["schemas"].items():
         for name, field in schema.get("properties", {}).items():
-            meaning, example = _of(MEANINGS, owner, name), _of(EXAMPLES, owner, name)
+            meaning = own.get(f"{owner}.{name}") or _of(MEANINGS, owner, name)
+            example = _of(EXAMPLES, owner, name)
             if meaning is not None:
                 field.setdefault("description", meaning)
             if "const" in field:
@@ -346,6 +356,31 @@ def describe(api: dict[str, Any]) -> dict[str, Any]:
     table = "\n".join(["| code | what it says | what to do |", "| --- | --- | --- |", *rows])
     api["info"]["description"] = f"{_INTRODUCTION}\n\n{table}"
     return api
+
+
+def _docstrings() -> dict[str, str]:
+    """What stands below the fields of the wire's classes, by `Class.field`, those of their bases included."""
+    written: dict[type, dict[str, str]] = {Wire: {}}
+    for kind in _subclasses(Wire):
+        body = cast(ast.ClassDef, ast.parse(textwrap.dedent(inspect.getsource(kind))).body[0]).body
+        written[kind] = {
+            field.target.id: inspect.cleandoc(below.value.value)
+            for field, below in itertools.pairwise(body)
+            if isinstance(field, ast.AnnAssign) and isinstance(field.target, ast.Name)
+            if isinstance(below, ast.Expr) and isinstance(below.value, ast.Constant) and isinstance(below.value.value, str)
+        }
+    return {
+        f"{kind.__name__}.{field}": text
+        for kind in written
+        for base in reversed(kind.__mro__)
+        for field, text in written.get(base, {}).items()
+    }
+
+
+def _subclasses(kind: type[Wire]) -> Iterator[type[Wire]]:
+    for child in kind.__subclasses__():
+        yield child
+        yield from _subclasses(child)
 
 
 _INTRODUCTION = """Everything that the interface of Tijera does goes through here, on this computer only. A refusal is a

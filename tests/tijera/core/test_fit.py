@@ -42,6 +42,12 @@ class Measures(unittest.TestCase):
         with self.assertRaises(WidthTooLarge):
             measure(Size(300, 200), 1, place, Length.from_mm(200), Length(place.emu + 1))
 
+    def test_a_clipping_as_wide_as_its_place_is_bound_by_it(self) -> None:
+        """Here "natural" would promise that a wider place made it wider; both are true, and the place is what can be changed."""
+        place = Length(300 * 9_525)
+        self.assertEqual(measure(Size(300, 200), 1, place, Length.from_mm(200)).bound_by, "place")
+        self.assertEqual(measure(Size(299, 200), 1, place, Length.from_mm(200)).bound_by, "natural")
+
     def test_a_picture_is_never_thinner_than_one_unit(self) -> None:
         """A third of an EMU high is none that a file could say; two thirds are one."""
         heights = [measure(Size(30_000, rows), 1, Length(10_000), Length(10_000)).height.emu for rows in (1, 2, 3, 6)]

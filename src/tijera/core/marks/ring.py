@@ -51,7 +51,7 @@ def _draw(
     box = corners(points)
     width = options.weight_pt * around.px_per_pt
     radius = _RADIUS_PT * around.px_per_pt if options.shape == "rounded" else 0.0
-    way = _way(box, options.shape, radius)
+    way = _outline(points, options, around)
     if options.dash == "solid":
         path = ellipse(box) if options.shape == "ellipse" else rounded(box, radius)
     else:
@@ -84,9 +84,15 @@ def _way(box: Box, shape: str, radius: float) -> list[Point]:
     ]
 
 
-def _touch(points: tuple[Point, ...], _options: RingOptions, _around: Around) -> tuple[tuple[Point, ...], bool]:
-    left, top, right, bottom = corners(points)
-    return ((left, top), (right, top), (right, bottom), (left, bottom), (left, top)), False
+def _touch(points: tuple[Point, ...], options: RingOptions, around: Around) -> tuple[tuple[Point, ...], bool]:
+    """Its outline: the corners of an ellipse's box are far from its line, and what is inside is another's to take."""
+    way = _outline(points, options, around)
+    return (*way, way[0]), False
+
+
+def _outline(points: tuple[Point, ...], options: RingOptions, around: Around) -> list[Point]:
+    radius = _RADIUS_PT * around.px_per_pt if options.shape == "rounded" else 0.0
+    return _way(corners(points), options.shape, radius)
 
 
 KIND = MarkKind("ring", "Ring", "box", RingOptions, _draw, _touch)

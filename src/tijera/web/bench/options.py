@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
-
 from tijera.usecases.options import change_options, options
 from tijera.web.bench import schemas as bench_schemas
 from tijera.web.bench import wire as bench_wire
 from tijera.web.deps import WorkshopDep
+from tijera.web.router import api_router
 
-router = APIRouter(prefix="/options", tags=["options"])
+router = api_router("options", "/options")
 
 
 @router.get("")

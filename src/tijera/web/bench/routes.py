@@ -8,7 +8,7 @@ from collections.abc import AsyncIterator
 from dataclasses import asdict
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from fastapi.responses import Response
 from sse_starlette import EventSourceResponse, ServerSentEvent
 
@@ -21,8 +21,9 @@ from tijera.web.bench import schemas as bench_schemas
 from tijera.web.bench import wire as bench_wire
 from tijera.web.deps import ServicesDep, WorkshopDep
 from tijera.web.problems import problem_of
+from tijera.web.router import api_router
 
-router = APIRouter(tags=["bench"])
+router = api_router("bench")
 
 
 _POLL_SECONDS = 0.05

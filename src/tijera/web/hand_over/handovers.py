@@ -5,15 +5,16 @@ from __future__ import annotations
 from typing import Annotated
 from urllib.parse import quote
 
-from fastapi import APIRouter, Query
+from fastapi import Query
 from fastapi.responses import Response
 
 from tijera.usecases import looking
 from tijera.web.deps import WorkshopDep
 from tijera.web.hand_over import schemas as hand_over_schemas
 from tijera.web.hand_over import wire as hand_over_wire
+from tijera.web.router import api_router
 
-router = APIRouter(tags=["hand over"])
+router = api_router("hand over")
 
 
 @router.get("/handovers")

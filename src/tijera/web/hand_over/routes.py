@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import hashlib
 
-from fastapi import APIRouter
 from fastapi.responses import HTMLResponse
 
 from tijera.core.errors import LimitUnreadable
@@ -20,8 +19,9 @@ from tijera.web.deps import ServicesDep, WorkshopDep
 from tijera.web.guard import OTHERS_POLICY
 from tijera.web.hand_over import schemas as hand_over_schemas
 from tijera.web.hand_over import wire as hand_over_wire
+from tijera.web.router import api_router
 
-router = APIRouter(prefix="/destinations", tags=["hand over"])
+router = api_router("hand over", "/destinations")
 
 
 _MESSAGE_STYLE = "body{margin:20px;background:#fff;color:#20282a;font:15px/1.5 sans-serif}"

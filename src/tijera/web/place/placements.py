@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from fastapi import APIRouter
 from fastapi.responses import Response
 
 from tijera.core.packages.places.placed import Align, Layout, margin_of
@@ -13,8 +12,9 @@ from tijera.core.units import Length
 from tijera.usecases import looking, placing, standings
 from tijera.web.deps import PICTURE, WorkshopDep, png
 from tijera.web.place import schemas as place_schemas
+from tijera.web.router import api_router
 
-router = APIRouter(tags=["placements"])
+router = api_router("placements")
 
 
 @router.patch("/placements/{placement}", status_code=204)

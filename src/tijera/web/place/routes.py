@@ -7,7 +7,7 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request
+from fastapi import Query, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import Response
 
@@ -26,8 +26,9 @@ from tijera.web import base
 from tijera.web.deps import FOREVER, RAW_BODY, ServicesDep, WorkshopDep
 from tijera.web.place import schemas as place_schemas
 from tijera.web.place import wire as place_wire
+from tijera.web.router import api_router
 
-router = APIRouter(prefix="/destinations", tags=["destinations"])
+router = api_router("destinations", "/destinations")
 
 
 _MOST_ROWS = 1_000

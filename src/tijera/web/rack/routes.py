@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request
+from fastapi import Query, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import Response
 
@@ -16,8 +16,9 @@ from tijera.web.hand_over import schemas as hand_over_schemas
 from tijera.web.hand_over import wire as hand_over_wire
 from tijera.web.rack import schemas as rack_schemas
 from tijera.web.rack import wire as rack_wire
+from tijera.web.router import api_router
 
-router = APIRouter(prefix="/clippings", tags=["clippings"])
+router = api_router("clippings", "/clippings")
 
 
 @router.post("", status_code=201, openapi_extra=RAW_BODY)

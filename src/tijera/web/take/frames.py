@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Request
+from fastapi import Query, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import Response
 
@@ -13,10 +13,11 @@ from tijera.core.imaging.encode import encode_frame
 from tijera.usecases import destinations, looking, placing, taking
 from tijera.web import base
 from tijera.web.deps import PICTURE, RAW_BODY, WorkshopDep, png
+from tijera.web.router import api_router
 from tijera.web.take import schemas as take_schemas
 from tijera.web.take import wire as take_wire
 
-router = APIRouter(prefix="/frames", tags=["frames"])
+router = api_router("frames", "/frames")
 
 
 @router.post("", status_code=201, openapi_extra=RAW_BODY)

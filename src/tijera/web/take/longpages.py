@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import Response
 
 from tijera.usecases import longpages
 from tijera.web.deps import PICTURE, RAW_BODY, ServicesDep, png
+from tijera.web.router import api_router
 from tijera.web.take import schemas as take_schemas
 from tijera.web.take import wire as take_wire
 
-router = APIRouter(prefix="/long-pages", tags=["long pages"])
+router = api_router("long pages", "/long-pages")
 
 
 @router.post("", status_code=201)

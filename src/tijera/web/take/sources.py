@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 
 from tijera.core.frames.abilities import SOURCES
 from tijera.core.imaging.encode import encode_frame
 from tijera.usecases import longpages, taking
 from tijera.web import base
 from tijera.web.deps import PICTURE, ServicesDep, WorkshopDep, png
+from tijera.web.router import api_router
 from tijera.web.take import schemas as take_schemas
 from tijera.web.take import wire as take_wire
 
-router = APIRouter(prefix="/sources", tags=["sources"])
+router = api_router("sources", "/sources")
 
 
 @router.get("")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Query
+from fastapi import Depends, Query
 from fastapi.responses import Response
 
 from tijera.core.imaging.encode import encode_png
@@ -14,11 +14,12 @@ from tijera.usecases.trimming import Place
 from tijera.usecases.workshop import Workshop
 from tijera.web import base
 from tijera.web.deps import PICTURE, WorkshopDep, png
+from tijera.web.router import api_router
 from tijera.web.trim import schemas as trim_schemas
 from tijera.web.trim import wire as trim_wire
 from tijera.web.trim.edits import edit_of
 
-router = APIRouter(tags=["mat"])
+router = api_router("mat")
 
 
 class Where:

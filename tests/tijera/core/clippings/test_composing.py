@@ -43,6 +43,16 @@ class Turning(unittest.TestCase):
         size = turned_size(turn, AREA)
         self.assertTrue(-1e-6 <= there[0] <= size.width + 1e-6 and -1e-6 <= there[1] <= size.height + 1e-6)
 
+    def test_only_a_whole_turn_is_none(self) -> None:
+        """One, two and three quarters, a mirror, half a degree: each is one."""
+        turned = [Turn(quarters=each) for each in (1, 2, 3, 5)] + [
+            Turn(flipped=True),
+            Turn(degrees=0.5),
+            Turn(degrees=-0.5),
+        ]
+        self.assertFalse(any(each.is_none for each in turned))
+        self.assertTrue(all(Turn(quarters=each).is_none for each in (0, 4, -4)))
+
     def test_quarters_and_mirrors_are_exact(self) -> None:
         """Against numpy's own rot90 and flip."""
         for quarters in range(4):
@@ -172,6 +182,20 @@ class Composing(unittest.TestCase):
         seen = compose(clipping_of(white, sheet=sheet), Given(Picture(white)), 1.0).pixels
         drawn = draw(mark("tint", (5, 20), (55, 20), weight_pt=20.0), 1.0, Ground(None)).svg
         self.assertIn("#" + bytes(seen[20, 30].tolist()).hex(), drawn)
+
+    def test_a_tint_on_black_is_its_colour(self) -> None:
+        """Screened with zero (CSS Compositing 1, 9.1.3): where most of the ground is dark, black takes the colour itself."""
+        black = np.zeros((40, 60, 3), np.uint8)
+        tint = mark("tint", (5, 20), (55, 20), weight_pt=20.0)
+        seen = compose(clipping_of(black, sheet=Sheet((tint,))), Given(Picture(black)), 1.0).pixels
+        drawn = draw(tint, 1.0, Ground(Picture(black))).svg
+        self.assertIn("#" + bytes(seen[20, 30].tolist()).hex(), drawn)
+        self.assertGreater(int(seen[20, 30].max()), 40)
+        # On a half-tone, screening by the formula: one + other - one * other.
+        half = np.full((40, 60, 3), 60, np.uint8)
+        mixed = compose(clipping_of(half, sheet=Sheet((tint,))), Given(Picture(half)), 1.0).pixels[20, 30] / 255
+        colour, ground = seen[20, 30] / 255, 60 / 255
+        self.assertTrue(np.abs(mixed - (colour + ground - colour * ground)).max() < 0.005, mixed)
 
     def test_an_edge_is_as_wide_on_all_four_sides(self) -> None:
         """Each outer row and column is the line, right through."""

@@ -172,6 +172,35 @@ class Stripping(unittest.TestCase):
         self.assertEqual(decode(stripped).density_ppi, 144)
         self.assertTrue(np.array_equal(decode(stripped).pixels, decode(source).pixels))
 
+    def test_every_application_segment_goes(self) -> None:
+        """APP1 to APP15 (T.81, table B.1), and APP2 too where it holds no profile."""
+        source = encoded(photograph_like(), "JPEG")
+        for number in range(1, 16):
+            segment = bytes((0xFF, 0xE0 + number)) + (2 + 16).to_bytes(2, "big") + b"FPXR\0note-secret"[:16]
+            stripped = strip_jpeg(source[:2] + segment + source[2:])
+            with self.subTest(number):
+                assert stripped is not None
+                self.assertNotIn(b"note", stripped)
+                self.assertTrue(np.array_equal(decode(stripped).pixels, decode(source).pixels))
+
+    def test_a_single_plane_has_blocks_of_eight(self) -> None:
+        """Whatever sampling it states (T.81, A.2.2): four rows of text end within the first block."""
+        grey = Image.fromarray(text_like(203, 157).pixels[40:44]).convert("L")
+        out = io.BytesIO()
+        grey.save(out, "JPEG", quality=90)
+        data = bytearray(out.getvalue())
+        frame = data.index(b"\xff\xc0")
+        self.assertEqual(data[frame + 9], 1)
+        data[frame + 11] = 0x22
+        self.assertTrue(shows_all(bytes(data)))
+
+    def test_what_has_no_known_frame_is_not_said_to_show_all(self) -> None:
+        """Arithmetic coding (SOF9), a head alone, nothing: encoded anew or refused, never passed on."""
+        data = bytearray(encoded(photograph_like(), "JPEG"))
+        data[data.index(b"\xff\xc0") + 1] = 0xC9
+        for each in (bytes(data), bytes(data[:20]), b""):
+            self.assertFalse(shows_all(each))
+
     def test_what_is_not_understood_is_not_stripped(self) -> None:
         """An embedded profile decides the colours; a broken file is left to the decoder."""
         profile = encoded(photograph_like(), "JPEG", icc_profile=b"\0" * 200)

@@ -107,12 +107,20 @@ class Possible(unittest.TestCase):
             (sheet, Layout(margin=Length(0)), "nothing runs round it"),
             (files, Layout(stand=Stand.IN_BODY), "among the attachments"),
             (files, Layout(caption="c"), "no words go with a picture"),
+            (files, Layout(legend=True), "A legend is not possible"),
+            (body, Layout(stand=Stand.WORD, legend=True), "A legend is not possible like a word"),
+            (files, Layout(margin=Length(0)), "nothing runs round it"),
+            (files, Layout(align=Align.LEFT), "stands where it is put"),
+            (sheet, Layout(align=Align.LEFT), "stands where it is put"),
+            (body, Layout(along_outline=True), "no text runs beside it"),
         ]
         for spot, layout, words in refused:
             with self.subTest(words), self.assertRaisesRegex(NotPossibleThere, words):
                 check_possible(spot, layout)
         for spot, layout in (
             (body, Layout(caption="c", caption_above=True, beside="b", align=Align.LEFT, margin=Length(0))),
+            (body, Layout(legend=True)),
+            (body, Layout(stand=Stand.TEXT_LEFT, along_outline=True)),
             (sheet, Layout(stand=Stand.STAYS, grows_row=True)),
             (files, Layout()),
         ):

@@ -198,6 +198,22 @@ class Guarding(unittest.TestCase):
         self._refused(errors.UnpacksTooLarge, lambda: zipped(_PARTS), Guards(total_bytes=500))
         self._refused(errors.MemberDamaged, _lying_size)
 
+    def test_the_bounds_themselves_are_allowed(self) -> None:
+        """Exactly as large as the guard says is not too large."""
+        data = zipped({"word/media/flat.bin": b"\0" * 50_000})
+        self._refused(errors.UnpacksTooLarge, lambda: data, Guards(ratio_from_bytes=49_999))
+        self.assertEqual(len(open_package(data, "case.docx", Guards(ratio_from_bytes=50_000)).members), 1)
+        self.assertEqual(len(open_package(data, "case.docx", Guards(total_bytes=50_000, part_bytes=50_000)).members), 1)
+        self._refused(errors.UnpacksTooLarge, lambda: data, Guards(ratio_from_bytes=50_000, part_bytes=49_999))
+
+    def test_a_package_with_nothing_in_it(self) -> None:
+        """The shortest zip file there is: 22 bytes, the end of a directory of none (APPNOTE 4.3.16)."""
+        empty = io.BytesIO()
+        zipfile.ZipFile(empty, "w").close()
+        self.assertEqual(len(empty.getvalue()), 22)
+        with self.assertRaisesRegex(errors.PackageTruncated, "there is nothing in it"):
+            open_package(empty.getvalue(), "case.docx")
+
     def test_too_many_members(self) -> None:
         """Ten thousand."""
         self._refused(errors.TooManyMembers, lambda: zipped({f"m{n}": b"" for n in range(10_000)}))

@@ -12,7 +12,16 @@ from tests.support.docx import Docx, paragraph
 from tests.support.xlsx import Tab, Xlsx, cells
 from tijera.core.errors import SpotUnknown
 from tijera.core.packages.places.finding_again import find_again, find_cells_again
-from tijera.core.packages.places.grid import CellRange, Run, column_index, column_name, columns_of, find_words, tracks
+from tijera.core.packages.places.grid import (
+    CellRange,
+    Run,
+    column_index,
+    column_name,
+    columns_of,
+    find_words,
+    tracks,
+    usual_spots,
+)
 from tijera.core.packages.places.spots import Stand
 from tijera.core.packages.registry import as_sheets, open_document
 from tijera.core.units import Length
@@ -96,7 +105,21 @@ class Places(unittest.TestCase):
         """Whichever of them is named."""
         for name in ("B2", "C4"):
             spot = self.document.spot(f"A!B!{name}")
-            self.assertEqual((spot.width.pixels, spot.height.pixels), (128, 60))
+            self.assertEqual((spot.width.pixels, spot.height.pixels, spot.free_width), (128, 60, None))
+
+    def test_a_place_in_each_used_column_below_what_is_there(self) -> None:
+        """And one beside them; what is hidden is none."""
+        ids = [spot.id for spot in usual_spots(as_sheets(self.document).grids)]
+        self.assertEqual([each for each in ids if each.startswith("Crew")], ["Crew!A2", "Crew!B2"])
+        self.assertEqual([each for each in ids if each.startswith("A!B")], ["A!B!A3", "A!B!B3", "A!B!C3"])
+
+    def test_rows_that_are_all_hidden_are_no_place(self) -> None:
+        """Nothing would be seen there."""
+        rows = '<row r="1"><c r="A1" t="inlineStr"><is><t>x</t></is></c></row><row r="2" hidden="1"/><row r="3" hidden="1"/>'
+        document = open_document(Xlsx([Tab("Log", rows)]).build())
+        with self.assertRaises(SpotUnknown):
+            document.spot("Log!A2:B3")
+        self.assertEqual(document.spot("Log!A1:B3").height.pixels, 20)
 
     def test_what_is_no_place_is_refused(self) -> None:
         """Hidden columns, other sheets, nonsense; without a sheet the first one is meant."""
@@ -181,6 +204,19 @@ class Anchors(unittest.TestCase):
         column, x, row, y = grid.end(last, Length.from_mm(400), Length.from_mm(400), {})
         self.assertEqual((column, row), (16_383, 1_048_575))
         self.assertEqual((x.emu, y.emu), (int(grid.columns.size(column)), int(grid.rows.size(row))))
+
+    def test_a_row_that_grew_for_a_picture_holds_all_of_it(self) -> None:
+        """It ends in the row that it begins in, at that row's lower edge, and the next row begins there."""
+        grid = as_sheets(open_document(Xlsx([Tab(rows=cells(("one",)))]).build())).grids[0]
+        cell, below = CellRange.parse("B3"), CellRange.parse("B4")
+        assert cell is not None
+        assert below is not None
+        high = Length.from_mm(40)
+        heights = grid.grown([(cell, high), (cell, Length.from_mm(12))])
+        self.assertEqual(heights, {2: Fraction(high.emu)})
+        _, _, row, y = grid.end(cell, Length.from_mm(10), high, heights)
+        self.assertEqual((row, y), (2, high))
+        self.assertEqual(grid.corner(below, heights)[1] - grid.corner(cell, heights)[1], high)
 
 
 class Stretches(unittest.TestCase):
