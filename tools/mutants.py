@@ -207,8 +207,8 @@ class _Bare(ast.NodeTransformer):
         return self.generic_visit(node)
 
     def visit_keyword(self, node: ast.keyword) -> ast.AST | None:
-        # `zip` is told that its rows are as long as each other; no test could make them differ.
-        return None if node.arg == "strict" else self.generic_visit(node)
+        # Rows that `zip` is told are as long as each other; what a dataclass shows and compares: no test could make them differ.
+        return None if node.arg in ("strict", "repr", "compare") else self.generic_visit(node)
 
     def visit_ClassDef(self, node: ast.ClassDef) -> ast.AST:
         # Frozen or not is for whoever reads.

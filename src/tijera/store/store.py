@@ -53,7 +53,8 @@ _WHAT = {
 }
 _RANK = "last rank"
 """The setting that counts what came."""
-_MOST_SLIPS = 1_000_000
+_ALL = -1
+"""No limit, as SQLite says it."""
 _LOCK = threading.RLock()
 """One writer at a time; it is shared by all stores of a process because peewee binds tables process-wide."""
 _NAMES = {_journal_name(model): model for model in models.TABLES}
@@ -154,11 +155,16 @@ class Store:
 
     def find(self, kind: type[R], record_id: str) -> R:
         """A record by its id; raise `NotFound`."""
+        found = self.find_or_none(kind, record_id)
+        if found is None:
+            raise NotFound(what=_WHAT[kind], key=record_id)
+        return found
+
+    def find_or_none(self, kind: type[R], record_id: str) -> R | None:
+        """A record by its id; None where it is gone."""
         with self._open():
             row = _read(_MODEL_OF[kind], record_id)
-        if row is None:
-            raise NotFound(what=_WHAT[kind], key=record_id)
-        return record_of(kind, row)
+        return None if row is None else record_of(kind, row)
 
     def clippings(self) -> list[ClippingRecord]:
         """The rack, newest first."""
@@ -175,7 +181,7 @@ class Store:
         with self._open():
             return bool(models.ClippingRow.select().where(models.ClippingRow.name == name).exists())
 
-    def slips(self, terms: Sequence[str] = (), first: int = 0, most: int = _MOST_SLIPS) -> list[Slip]:
+    def slips(self, terms: Sequence[str] = (), first: int = 0, most: int = _ALL) -> list[Slip]:
         """A page of the rack, newest first: the clippings that have every term in their name, window, day or time."""
         sql, values = slips_query(terms)
         with self._open():
@@ -192,13 +198,13 @@ class Store:
         with self._open():
             return int(models.ClippingRow.select().count())
 
-    def destinations(self) -> list[DestinationRecord]:
-        """Opened files, the last opened first."""
-        return self._all(DestinationRecord, SQL("rowid DESC"))
+    def destinations(self, first: int = 0, most: int = _ALL) -> list[DestinationRecord]:
+        """A page of the opened files, the last opened first."""
+        return self._all(DestinationRecord, SQL("rowid DESC"), first, most)
 
-    def handovers(self) -> list[HandoverRecord]:
-        """What left, the last first."""
-        return self._all(HandoverRecord, SQL("rowid DESC"))
+    def handovers(self, first: int = 0, most: int = _ALL) -> list[HandoverRecord]:
+        """A page of what left, the last first."""
+        return self._all(HandoverRecord, SQL("rowid DESC"), first, most)
 
     def placements(self, destination: str | None = None) -> list[PlacementRecord]:
         """Placements of one destination, or all, in the order in which they are written."""
@@ -219,9 +225,10 @@ class Store:
         with self._open():
             return int(models.PlacementRow.select().where(models.PlacementRow.clipping == clipping_id).count())
 
-    def _all(self, kind: type[R], order: Any) -> list[R]:  # noqa: ANN401  (peewee's expressions have no type)
+    def _all(self, kind: type[R], order: Any, first: int = 0, most: int = _ALL) -> list[R]:  # noqa: ANN401  (peewee's expressions have no type)
         with self._open():
-            return [record_of(kind, row) for row in _MODEL_OF[kind].select().order_by(order).dicts()]
+            rows = _MODEL_OF[kind].select().order_by(order).limit(most).offset(first)
+            return [record_of(kind, row) for row in rows.dicts()]
 
     def setting(self, name: str) -> str | None:
         """A remembered value."""

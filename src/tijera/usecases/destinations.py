@@ -38,7 +38,7 @@ def open_destination(
 def current(workshop: Workshop) -> DestinationRecord | None:
     """The destination that is worked on."""
     remembered = workshop.store.setting(CURRENT)
-    return next((each for each in workshop.store.destinations() if each.id == remembered), None)
+    return None if remembered is None else workshop.store.find_or_none(DestinationRecord, remembered)
 
 
 def shown(workshop: Workshop, destination_id: str | None) -> DestinationRecord | None:
@@ -48,7 +48,7 @@ def shown(workshop: Workshop, destination_id: str | None) -> DestinationRecord |
     """
     if destination_id is None:
         return current(workshop)
-    return next((each for each in workshop.store.destinations() if each.id == destination_id), None)
+    return workshop.store.find_or_none(DestinationRecord, destination_id)
 
 
 def switch_to(workshop: Workshop, destination_id: str | None) -> None:

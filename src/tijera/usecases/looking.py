@@ -42,12 +42,12 @@ def kept_bytes(workshop: Workshop, key: str) -> bytes:
 
 def opened(workshop: Workshop, first: int, most: int) -> Sequence[DestinationRecord]:
     """A page of the files that were opened, the last opened first."""
-    return workshop.store.destinations()[first : first + most]
+    return workshop.store.destinations(first, most)
 
 
 def handovers(workshop: Workshop, first: int, most: int) -> Sequence[HandoverRecord]:
     """A page of what left, the last first."""
-    return workshop.store.handovers()[first : first + most]
+    return workshop.store.handovers(first, most)
 
 
 def count_placed(workshop: Workshop, destination_id: str) -> int:

@@ -367,7 +367,9 @@ def _docstrings() -> dict[str, str]:
             field.target.id: inspect.cleandoc(below.value.value)
             for field, below in itertools.pairwise(body)
             if isinstance(field, ast.AnnAssign) and isinstance(field.target, ast.Name)
-            if isinstance(below, ast.Expr) and isinstance(below.value, ast.Constant) and isinstance(below.value.value, str)
+            if isinstance(below, ast.Expr)
+            and isinstance(below.value, ast.Constant)
+            and isinstance(below.value.value, str)
         }
     return {
         f"{kind.__name__}.{field}": text

@@ -345,6 +345,8 @@ class History(HttpCase):
         self.assertIsNone(self.http.get("/bench").json()["destination"])
         names = [each["name"] for each in self.http.get("/destinations").json()]
         self.assertEqual(names[:2], ["Second.docx", "First.docx"])
+        page = self.http.get("/destinations", params={"first": 1, "most": 1}).json()
+        self.assertEqual([each["name"] for each in page], ["First.docx"])
 
     def test_measures_are_changed_by_words(self) -> None:
         """By fill, fit, or a length; what is left out stays."""

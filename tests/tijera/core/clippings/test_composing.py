@@ -76,6 +76,12 @@ class Turning(unittest.TestCase):
             after, moved = turn_sheet(after, moved, AREA, to)
         self.assertEqual((after.marks, after.room, moved), (sheet.marks, sheet.room, crop))
 
+    def test_what_is_opaque_stays_so_through_an_angle(self) -> None:
+        """No plane of alpha where nothing is see-through: it would make every output of it heavier."""
+        area = clipping_of(screen(), sheet=Sheet())
+        sheet, crop = turn_sheet(area.sheet, area.crop, AREA, Turn(degrees=3.0))
+        self.assertFalse(composed(sheet, crop).has_alpha)
+
     def test_straightening_shows_no_empty_corner(self) -> None:
         """The crop that straightening gives is wholly opaque; its whole has see-through corners."""
         turn = Turn(degrees=6)

@@ -159,6 +159,18 @@ class Stripping(unittest.TestCase):
         assert stripped is not None
         self.assertTrue(np.array_equal(decode(stripped).pixels, decode(source).pixels))
 
+    def test_the_transform_is_known_by_its_flag_alone(self) -> None:
+        """Where the planes are numbered 1, 2, 3 and not named R, G, B, only APP14 says that they are no luma."""
+        data = bytearray(encoded(photograph_like(), "JPEG", keep_rgb=True))
+        frame, scan = data.index(b"\xff\xc0"), data.index(b"\xff\xda")
+        for plane in range(3):
+            data[frame + 10 + 3 * plane] = data[scan + 5 + 2 * plane] = plane + 1
+        stripped = strip_jpeg(bytes(data))
+        assert stripped is not None
+        self.assertTrue(np.array_equal(decode(stripped).pixels, decode(bytes(data)).pixels))
+        without = bytes(data).replace(b"\xff\xee", b"\xff\xed")
+        self.assertFalse(np.array_equal(decode(without).pixels, decode(bytes(data)).pixels))
+
     def test_a_thumbnail_in_the_head_goes(self) -> None:
         """JFIF 1.02: a small picture of what the file once showed may stand in APP0; the density beside it stays."""
         source = encoded(photograph_like(), "JPEG", dpi=(144, 144))

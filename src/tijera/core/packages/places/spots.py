@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from abc import ABC, abstractmethod
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 from fractions import Fraction
 from typing import Any
 
+from tijera.core.errors import SpotUnknown
 from tijera.core.geometry import Rect, Size
 from tijera.core.units import EMU_PER_MM, Length, round_half_up
 
@@ -45,6 +47,12 @@ class Stand(StrEnum):
     ATTACHED = "attached"
     BOTH = "both"
     """In a message: shown in its body, handed along as a file, or both."""
+
+
+ON_LINES = (Stand.LINES, Stand.TEXT_LEFT, Stand.TEXT_RIGHT, Stand.UNDER)
+"""How a picture can stand between two paragraphs, the usual way first."""
+AS_WORD = (Stand.LINES, Stand.WORD, Stand.TEXT_LEFT, Stand.TEXT_RIGHT, Stand.UNDER)
+"""The same where the paragraph before it may also take it in."""
 
 
 class Follows(StrEnum):
@@ -213,6 +221,26 @@ class TextOutline:
     spots: Mapping[str, Spot]
     sections: Sequence[Section]
     """What each section gives its text, by the number that spots and blocks name; at least those of what was read."""
+
+
+class Outlined(ABC):
+    """A document whose places are those of its outline."""
+
+    @property
+    @abstractmethod
+    def outline(self) -> TextOutline:
+        """Its text in containers, with every spot."""
+
+    def spot(self, spot_id: str) -> Spot:
+        """Find a spot; raise `SpotUnknown`."""
+        spot = self.outline.spots.get(spot_id)
+        if spot is None:
+            raise SpotUnknown(spot=spot_id)
+        return spot
+
+    def spots(self) -> Iterable[Spot]:
+        """All of them, in reading order."""
+        return self.outline.spots.values()
 
 
 @dataclass(frozen=True)

@@ -67,6 +67,21 @@ class Writing(unittest.TestCase):
                 self.assertEqual(members(written), _PARTS | {"a/text.xml": b"<b/>", "a/new.png": b"pixels"})
                 self.assertEqual([m.name for m in open_package(written, "x").members], [*_PARTS, "a/new.png"])
 
+    def test_what_is_written_anew_keeps_date_and_attributes(self) -> None:
+        """Read by the standard library; what is new has the first day that the format knows (APPNOTE 4.4.6)."""
+        info = zipfile.ZipInfo("a.xml", (2025, 3, 4, 5, 6, 8))
+        info.create_version, info.create_system, info.external_attr, info.internal_attr = 45, 3, 0o100640 << 16, 1
+        data = io.BytesIO()
+        with zipfile.ZipFile(data, "w") as package:
+            package.writestr(info, b"<a/>")
+        written = write_package(open_package(data.getvalue(), "x"), {"a.xml": b"<b/>"}, {"n.png": b"p"})
+        with zipfile.ZipFile(io.BytesIO(written)) as package:
+            again, new = package.infolist()
+        self.assertEqual(again.date_time, info.date_time)
+        self.assertEqual((again.create_version, again.create_system), (45, 3))
+        self.assertEqual((again.external_attr, again.internal_attr), (info.external_attr, 1))
+        self.assertEqual((new.date_time, new.create_version), ((1980, 1, 1, 0, 0, 0), 20))
+
     def test_pictures_are_stored_and_text_is_deflated(self) -> None:
         """What is compressed already would only cost time."""
         written = write_package(open_package(zipped(_PARTS), "x"), {}, {"n.png": b"p" * 400, "n.xml": b"<n/>" * 90})
@@ -205,6 +220,11 @@ class Guarding(unittest.TestCase):
         self.assertEqual(len(open_package(data, "case.docx", Guards(ratio_from_bytes=50_000)).members), 1)
         self.assertEqual(len(open_package(data, "case.docx", Guards(total_bytes=50_000, part_bytes=50_000)).members), 1)
         self._refused(errors.UnpacksTooLarge, lambda: data, Guards(ratio_from_bytes=50_000, part_bytes=49_999))
+
+    def test_one_of_several_volumes_is_refused(self) -> None:
+        """Whether it is this file or its directory that begins elsewhere (APPNOTE 4.3.16)."""
+        for offset in (4, 6):
+            self._refused(errors.PackageTruncated, lambda offset=offset: _patched(b"PK\x05\x06", offset, b"\x01\x00"))  # type: ignore[misc]
 
     def test_a_package_with_nothing_in_it(self) -> None:
         """The shortest zip file there is: 22 bytes, the end of a directory of none (APPNOTE 4.3.16)."""

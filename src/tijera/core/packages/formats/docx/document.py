@@ -2,23 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from tijera.core.errors import NotADocument, PartMissing, SpotUnknown
+from tijera.core.errors import PartMissing
 from tijera.core.packages.containers.elements import parent_tag
-from tijera.core.packages.containers.xmlspan import Element, XmlPart, parse_safely
-from tijera.core.packages.containers.zipped import Guards, Package, Packaged, open_package
-from tijera.core.packages.families.opc.content_types import ContentTypes
-from tijera.core.packages.families.opc.package import check_other_parts, main_part, of_kind, refuse_signed, related_part
-from tijera.core.packages.families.opc.relationships import Relationships
+from tijera.core.packages.containers.xmlspan import Element, parse_safely
+from tijera.core.packages.containers.zipped import Guards, Package, open_package
+from tijera.core.packages.families.opc.document import OpcDocument
+from tijera.core.packages.families.opc.package import check_other_parts, main_part, of_kind
 from tijera.core.packages.formats.docx.names import MAIN_TYPES, DocxNames, names_of
 from tijera.core.packages.formats.docx.outline import read_outline
 from tijera.core.packages.formats.docx.sections import read_section
 from tijera.core.packages.formats.docx.shown import read_paragraph
 from tijera.core.packages.formats.docx.styles import DocxStyles
-from tijera.core.packages.places.spots import Section, Spot, TextOutline
+from tijera.core.packages.places.spots import Outlined, Section, TextOutline
 
 _MOST_RUNNING = 400
 STORIES = ("header", "footer", "footnotes", "endnotes", "comments")
@@ -26,14 +25,8 @@ STORIES = ("header", "footer", "footnotes", "endnotes", "comments")
 
 
 @dataclass(frozen=True, eq=False)
-class DocxDocument(Packaged):
+class DocxDocument(Outlined, OpcDocument[DocxNames]):
     """An opened document. Nothing of it ever changes; `place.write` makes a new package."""
-
-    package: Package
-    main: XmlPart
-    names: DocxNames
-    relationships: Relationships
-    types: ContentTypes
 
     @cached_property
     def styles(self) -> DocxStyles:
@@ -83,22 +76,6 @@ class DocxDocument(Packaged):
         """The ending of its file's name, by what its main part is."""
         return MAIN_TYPES.get(str(main_part(self.package)[1]), "docx")
 
-    def spot(self, spot_id: str) -> Spot:
-        """Find a spot; raise `SpotUnknown`."""
-        spot = self.outline.spots.get(spot_id)
-        if spot is None:
-            raise SpotUnknown(spot=spot_id)
-        return spot
-
-    def spots(self) -> Iterable[Spot]:
-        """All of them, in reading order."""
-        return self.outline.spots.values()
-
-    def _related(self, kind: str) -> Element | None:
-        """The root of a part that the main part refers to; None when it is not there."""
-        part = related_part(self.package, self.relationships, kind)
-        return None if part is None else part.root
-
 
 def open_docx(data: bytes, name: str = "document", guards: Guards | None = None) -> DocxDocument:
     """Open and check a document from outside. Raises subclasses of `InputRefused`."""
@@ -112,15 +89,9 @@ def recognises(package: Package) -> bool:
 
 def open_package_as_docx(package: Package) -> DocxDocument:
     """Read a package that passed the guards. Raises subclasses of `InputRefused`."""
-    refuse_signed(package)
-    name, _ = main_part(package)
-    main = XmlPart(name, package.read(name))
-    names = names_of(main.root.tag)
-    if names is None:
-        raise NotADocument(why=f"its main part begins with {main.root.tag}")
-    if main.root.find(names.q("body")) is None:
+    document = DocxDocument.of(package, names_of)
+    if document.main.root.find(document.names.q("body")) is None:
         raise PartMissing(part="body")
-    document = DocxDocument(package, main, names, Relationships(package, main.name), ContentTypes(package))
     # Begun here, so that a malformed part that it needs is refused at the door.
     _ = document.outline.body.blocks[:1]
     stories = {
@@ -128,5 +99,5 @@ def open_package_as_docx(package: Package) -> DocxDocument:
         for relationship in document.relationships.all
         if not relationship.external and any(relationship.is_kind(kind) for kind in STORIES)
     }
-    check_other_parts(package, (main.name,), stories)
+    check_other_parts(package, (document.main.name,), stories)
     return document

@@ -29,6 +29,8 @@ from tijera.core.packages.places.paragraphs import (
     Places,
 )
 from tijera.core.packages.places.spots import (
+    AS_WORD,
+    ON_LINES,
     Block,
     CellOutline,
     Container,
@@ -40,7 +42,6 @@ from tijera.core.packages.places.spots import (
     SpotExtent,
     SpotExtents,
     SpotKind,
-    Stand,
     TextOutline,
 )
 from tijera.core.units import Length
@@ -48,10 +49,8 @@ from tijera.core.units import Length
 _PLAIN_CONTROLS = ("text", "dropDownList", "comboBox", "date", "checkbox", "picture", "equation", "citation")
 _MOST_NESTED = 20
 _NO_INDENT = Fraction(0)
-_ON_LINES = (Stand.LINES, Stand.TEXT_LEFT, Stand.TEXT_RIGHT, Stand.UNDER)
 _NOT_TEXT = DocxFacts(Indents(None, None), None, is_list_item=False, has_exact_lines=True)
 """What stands beside a place and is no paragraph: nothing can stand in it like a word."""
-_AS_WORD = (Stand.LINES, Stand.WORD, Stand.TEXT_LEFT, Stand.TEXT_RIGHT, Stand.UNDER)
 
 
 @dataclass
@@ -151,7 +150,7 @@ class _Reader:
     def _manner(self, facts: DocxFacts, place: Round, *, offers: bool) -> Manner:
         """How a paragraph stands in the section that is read."""
         room = self._room(place, facts) if offers else None
-        stands = _ON_LINES if facts.has_exact_lines else _AS_WORD
+        stands = ON_LINES if facts.has_exact_lines else AS_WORD
         return Manner(facts.kind, facts.level or 0, self.section, place.kind, room, stands)
 
     def _end_of_section(self, node: Element, path: str, place: Round, facts: DocxFacts, *, offers: bool) -> Block:
@@ -245,7 +244,7 @@ class _Reader:
             side=side,
             indent_left=room.left,
             indent_right=room.right,
-            stands=_ON_LINES if side is Side.BEFORE or facts.has_exact_lines else _AS_WORD,
+            stands=ON_LINES if side is Side.BEFORE or facts.has_exact_lines else AS_WORD,
         )
         return [path]
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass
 from fractions import Fraction
 from functools import cached_property
@@ -15,7 +14,6 @@ from tijera.core.errors import (
     PackageEncrypted,
     PackageSigned,
     PartMissing,
-    SpotUnknown,
 )
 from tijera.core.packages.containers.zipped import Guards
 from tijera.core.packages.formats.eml.blocks import BodyImage, HtmlBlock, read_blocks
@@ -28,6 +26,7 @@ from tijera.core.packages.places.spots import (
     Block,
     Container,
     Follows,
+    Outlined,
     Section,
     ShownPicture,
     Side,
@@ -60,7 +59,7 @@ class Attachment:
 
 
 @dataclass(frozen=True, eq=False)
-class EmlDocument:
+class EmlDocument(Outlined):
     """An opened message. Nothing of it ever changes; `place.write` makes new bytes."""
 
     data: bytes
@@ -222,17 +221,6 @@ class EmlDocument:
     def ending(self) -> str:
         """The ending of its file's name."""
         return "eml"
-
-    def spot(self, spot_id: str) -> Spot:
-        """Find a spot; raise `SpotUnknown`."""
-        spot = self.outline.spots.get(spot_id)
-        if spot is None:
-            raise SpotUnknown(spot=spot_id)
-        return spot
-
-    def spots(self) -> Iterable[Spot]:
-        """All of them, in reading order."""
-        return self.outline.spots.values()
 
 
 def _spot(

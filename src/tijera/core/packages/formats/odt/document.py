@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
-from tijera.core.errors import NotADocument, SpotUnknown
+from tijera.core.errors import NotADocument
 from tijera.core.packages.containers.xmlspan import XmlPart
 from tijera.core.packages.containers.zipped import Guards, Package, Packaged, open_package
 from tijera.core.packages.families.odf.manifest import Manifest
@@ -15,13 +14,13 @@ from tijera.core.packages.families.odf.package import FAMILY, check_other_parts,
 from tijera.core.packages.families.odf.styles import OdfStyles
 from tijera.core.packages.formats.odt.outline import read_outline
 from tijera.core.packages.formats.odt.pages import Pages
-from tijera.core.packages.places.spots import Spot, TextOutline
+from tijera.core.packages.places.spots import Outlined, TextOutline
 
 MEDIA_TYPE = f"{FAMILY}.text"
 
 
 @dataclass(frozen=True, eq=False)
-class OdtDocument(Packaged):
+class OdtDocument(Outlined, Packaged):
     """An opened document. Nothing of it ever changes; `place.write` makes a new package."""
 
     package: Package
@@ -46,17 +45,6 @@ class OdtDocument(Packaged):
     def ending(self) -> str:
         """The ending of its file's name: a template has another one."""
         return "ott" if self.media_type.endswith("-template") else "odt"
-
-    def spot(self, spot_id: str) -> Spot:
-        """Find a spot; raise `SpotUnknown`."""
-        spot = self.outline.spots.get(spot_id)
-        if spot is None:
-            raise SpotUnknown(spot=spot_id)
-        return spot
-
-    def spots(self) -> Iterable[Spot]:
-        """All of them, in reading order."""
-        return self.outline.spots.values()
 
 
 def open_odt(data: bytes, name: str = "document", guards: Guards | None = None) -> OdtDocument:

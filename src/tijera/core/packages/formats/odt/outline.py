@@ -31,6 +31,8 @@ from tijera.core.packages.places.paragraphs import (
     Places,
 )
 from tijera.core.packages.places.spots import (
+    AS_WORD,
+    ON_LINES,
     Block,
     CellOutline,
     Container,
@@ -42,13 +44,10 @@ from tijera.core.packages.places.spots import (
     SpotExtent,
     SpotExtents,
     SpotKind,
-    Stand,
     TextOutline,
 )
 from tijera.core.units import Length
 
-_ON_LINES = (Stand.LINES, Stand.TEXT_LEFT, Stand.TEXT_RIGHT, Stand.UNDER)
-_AS_WORD = (Stand.LINES, Stand.WORD, Stand.TEXT_LEFT, Stand.TEXT_RIGHT, Stand.UNDER)
 _MOST_NESTED = 20
 _NO_INDENTS = (Fraction(0), Fraction(0))
 _PARAGRAPH, _HEADING = q("text:p"), q("text:h")
@@ -184,7 +183,7 @@ class _Reader:
         level = whole_number(node.get(_LEVEL), 1, 1, 99) if node.tag == _HEADING else 0
         kind = "heading" if level else "title" if facts.is_title else "paragraph"
         room = self._room(place, facts.indents) if offer_after else None
-        stands = _ON_LINES if facts.has_exact_lines else _AS_WORD
+        stands = ON_LINES if facts.has_exact_lines else AS_WORD
         return Manner(kind, level, self.section, place.kind, room, stands, begins_page=facts.master_page is not None)
 
     def _list(self, node: Element, path: str, place: Round) -> Iterator[Block]:
@@ -267,7 +266,7 @@ class _Reader:
             side=side,
             indent_left=room.left,
             indent_right=room.right,
-            stands=_ON_LINES,
+            stands=ON_LINES,
         )
         return [path]
 

@@ -6,12 +6,10 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
-from tijera.core.errors import NotADocument, PartMissing
-from tijera.core.packages.containers.xmlspan import Element, XmlPart
-from tijera.core.packages.containers.zipped import Guards, Package, Packaged, open_package
-from tijera.core.packages.families.opc.content_types import ContentTypes
-from tijera.core.packages.families.opc.package import check_other_parts, main_part, of_kind, refuse_signed, related_part
-from tijera.core.packages.families.opc.relationships import Relationships
+from tijera.core.errors import PartMissing
+from tijera.core.packages.containers.zipped import Guards, Package, open_package
+from tijera.core.packages.families.opc.document import OpcDocument
+from tijera.core.packages.families.opc.package import check_other_parts, main_part, of_kind
 from tijera.core.packages.formats.xlsx.cells import CellStyles, read_strings, read_styles
 from tijera.core.packages.formats.xlsx.names import MAIN_TYPES, XlsxNames, names_of
 from tijera.core.packages.formats.xlsx.tracks import USUAL_DIGIT_PX, digit_px, is_on
@@ -21,14 +19,8 @@ from tijera.core.packages.places.spots import Spot
 
 
 @dataclass(frozen=True, eq=False)
-class XlsxDocument(Packaged):
+class XlsxDocument(OpcDocument[XlsxNames]):
     """An opened workbook. Nothing of it ever changes; `place.write` makes a new package."""
-
-    package: Package
-    main: XmlPart
-    names: XlsxNames
-    relationships: Relationships
-    types: ContentTypes
 
     @cached_property
     def sheets(self) -> tuple[Worksheet, ...]:
@@ -88,10 +80,6 @@ class XlsxDocument(Packaged):
             return USUAL_DIGIT_PX
         return digit_px(name.get("val", ""), points) if 1 <= points <= 100 else USUAL_DIGIT_PX
 
-    def _related(self, kind: str) -> Element | None:
-        part = related_part(self.package, self.relationships, kind)
-        return None if part is None else part.root
-
 
 def open_xlsx(data: bytes, name: str = "workbook", guards: Guards | None = None) -> XlsxDocument:
     """Open and check a workbook from outside. Raises subclasses of `InputRefused`."""
@@ -105,15 +93,9 @@ def recognises(package: Package) -> bool:
 
 def open_package_as_xlsx(package: Package) -> XlsxDocument:
     """Read a package that passed the guards. Raises subclasses of `InputRefused`."""
-    refuse_signed(package)
-    name, _ = main_part(package)
-    main = XmlPart(name, package.read(name))
-    names = names_of(main.root.tag)
-    if names is None:
-        raise NotADocument(why=f"its main part begins with {main.root.tag}")
-    document = XlsxDocument(package, main, names, Relationships(package, main.name), ContentTypes(package))
+    document = XlsxDocument.of(package, names_of)
     # Read once here, so that a malformed sheet is refused at the door.
     if not document.sheets:
         raise PartMissing(part="worksheet")
-    check_other_parts(package, (main.name, *(sheet.member for sheet in document.sheets)), ())
+    check_other_parts(package, (document.main.name, *(sheet.member for sheet in document.sheets)), ())
     return document
