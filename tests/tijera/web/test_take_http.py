@@ -1,12 +1,15 @@
 """The HTTP interface of taking: sources, frames, kinds of cut, long pages, options, and what is refused."""
 
 import io
+import re
+import unittest
 
 import numpy as np
 from PIL import Image
 
 from tests.support.pictures import encoded, text_like
 from tests.tijera.web.test_http import HttpCase
+from tijera.web.app import STATIC
 
 
 class TakeHttp(HttpCase):
@@ -171,6 +174,14 @@ class OptionsHttp(TakeHttp):
         self.assertEqual(self.http.get("/clippings", params={"words": "berth"}).json()["slips"], [])
         self.http.post("/history/undo")
         self.assertEqual(len(self.http.get("/clippings", params={"words": "berth"}).json()["slips"]), 3)
+
+    @unittest.skipUnless((STATIC / "index.html").is_file(), "the front end is not built: `make build`")
+    def test_all_that_the_page_names_is_there(self) -> None:
+        """Icon, manifest, styles, scripts."""
+        root = self.server.address
+        named = re.findall(r'(?:href|src)="(/[^"]*)"', self.http.get(f"{root}/").text)
+        self.assertGreaterEqual(len(named), 4)
+        self.assertEqual([name for name in named if self.http.get(root + name).status_code != 200], [])
 
     def test_the_page_can_be_installed(self) -> None:
         """Manifest and icons at the root."""

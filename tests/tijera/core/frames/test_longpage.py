@@ -170,6 +170,37 @@ class Joining(StitchCase):
         step = -(-self.stitcher.height // 200)
         self.assertTrue(np.array_equal(small.pixels, self.stitcher.picture().pixels[::step, ::step]))
 
+    def test_a_thumbnail_is_no_wider_than_asked_for(self) -> None:
+        """One strip of a wide, low window."""
+        self.add(self.page(("text", 300)), 0, Window(400, 100, 0, 0))
+        size = self.stitcher.thumbnail(150).size
+        self.assertEqual((size.width, size.height), (134, 34))
+
+    def test_a_source_may_be_off_by_three_rows_and_no_more(self) -> None:
+        """It counts in CSS pixels, which a screen scaled by 150 % rounds; beyond that it is another place."""
+        page = self.page(("text", 900))
+        for off in (-3, 3):
+            self.stitcher = Stitcher()
+            self.add(page, 0)
+            with self.subTest(off):
+                self.assertEqual(self.add(page, 200, expected=200 + off), Joined.NEW)
+                self.assertEqual(self.stitcher.height, _WINDOW.height + 200)
+        for off in (-4, 4):
+            self.stitcher = Stitcher()
+            self.add(page, 0)
+            with self.subTest(off), self.assertRaises(StripApart):
+                self.add(page, 200, expected=200 + off)
+
+    def test_eight_rows_in_common_are_enough_where_the_distance_is_known(self) -> None:
+        """And seven are not."""
+        window = Window(400, 100, 0, 0)
+        page = self.page(("noise", 300))
+        self.add(page, 0, window)
+        with self.assertRaises(StripApart):
+            self.add(page, 93, window, expected=93)
+        self.assertEqual(self.add(page, 92, window, expected=92), Joined.NEW)
+        self.assertTrue(np.array_equal(self.stitcher.picture().pixels, page[:192]))
+
 
 class Refusing(StitchCase):
     """Nothing is ever glued on with a guess."""
@@ -202,6 +233,21 @@ class Refusing(StitchCase):
         with self.assertRaises(StripAmbiguous) as caught:
             self.add(page, 100, expected=100)
         self.assertIn("repeats itself after 2 rows", str(caught.exception))
+
+    def test_noise_of_a_video_is_no_detail(self) -> None:
+        """A page of two kinds of rows stays one of two kinds, however its noise makes them differ: nothing proves a place."""
+        self.stitcher = Stitcher(exact=False)
+        page = np.full((900, _WINDOW.width, 3), 250, dtype=np.uint8)
+        page[300:310, 60:300] = 30
+        window = Window(400, 300, 0, 0)
+        for number, at in enumerate((0, 120)):
+            strip = strip_of(page, window, at, self.random, number).pixels.astype(np.int16)
+            noisy = Picture(np.clip(strip + self.random.integers(-1, 2, strip.shape), 0, 255).astype(np.uint8))
+            if number == 0:
+                self.stitcher.add(noisy)
+            else:
+                with self.assertRaises(StripApart):
+                    self.stitcher.add(noisy)
 
     def test_a_block_that_comes_twice_with_small_changes_is_refused(self) -> None:
         """Two forms of one kind below each other: only one place explains all, and more than half speaks for another."""
