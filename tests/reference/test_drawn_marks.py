@@ -13,6 +13,7 @@ from tests.support.sheets import Given, clipping_of, mark
 from tijera.core.clippings.composing import compose
 from tijera.core.clippings.sheet import Sheet
 from tijera.core.imaging.picture import Picture
+from tijera.core.imaging.vips import draw_svg
 from tijera.core.marks.ground import Ground, along
 from tijera.core.marks.kinds import checked, draw
 from tijera.core.marks.letters import face
@@ -145,6 +146,40 @@ class Drawn(unittest.TestCase):
             found = np.array(along([(0, 0), end]))
             self.assertTrue(900 <= len(found) <= 2_002, len(found))
             self.assertLess(np.ptp(np.hypot(*np.diff(found, axis=0).T)), 1e-6)
+
+    def test_nothing_is_cut_off_at_the_box_that_is_drawn(self) -> None:
+        """Marks are drawn in their boxes only; drawn on the whole ground they look the same."""
+        for each in (
+            mark("line", (60, 120), (200, 60), colour="ink", angle=True, length=True),
+            mark("line", (200, 120), (60, 60), colour="ink", angle=True, length=True),
+            mark("line", (200, 60), (60, 120), colour="ink", angle=True),
+            mark("arrow", (60, 120), (200, 60), colour="ink", weight_pt=6.0, head="filled"),
+            mark("callout", (30, 30), (180, 110), text="Read this", colour="ink"),
+            mark("pennant", (100, 80), colour="ink"),
+            mark("pen", (30, 30), (90, 40), (110, 120), (200, 100), colour="ink", weight_pt=9.0),
+            mark("text", (40, 40), text="Low water", colour="ink", size_pt=18.0),
+        ):
+            svg = draw(checked(each), 1.0, Ground(Picture(np.full((_HIGH, _WIDE, 3), 255, np.uint8)))).svg
+            drawn = draw_svg(document(svg, (0.0, 0.0, float(_WIDE), float(_HIGH))), 1.0).pixels
+            cover = drawn[:, :, 3:].astype(float) / 255
+            whole = drawn[:, :, :3] * cover + 255 * (1 - cover)
+            with self.subTest(each.kind, points=each.points):
+                inside = _ink(each, darker_than=200)
+                self.assertFalse(((whole < 120).any(axis=2) & ~inside).any())
+                self.assertFalse((inside & (whole > 210).all(axis=2)).any())
+                self.assertTrue(inside.any())
+
+    def test_a_pen_is_the_same_in_every_direction(self) -> None:
+        """A way that is mirrored or turned by a quarter is drawn mirrored or turned."""
+        way = [(30.0, 40.0), (60.0, 44.0), (66.0, 80.0), (100.0, 70.0), (80.0, 100.0), (125.0, 120.0)]
+        ink = _ink(mark("pen", *way, colour="ink", weight_pt=5.0))[:, :_HIGH]
+        for name, turned, back in (
+            ("mirrored", [(_HIGH - x, y) for x, y in way], lambda seen: seen[:, ::-1]),
+            ("upside down", [(x, _HIGH - y) for x, y in way], lambda seen: seen[::-1]),
+            ("on its side", [(y, x) for x, y in way], lambda seen: seen.T),
+        ):
+            with self.subTest(name):
+                self._alike(ink, back(_ink(mark("pen", *turned, colour="ink", weight_pt=5.0))[:, :_HIGH]))
 
     def test_a_whole_drawing_shows_the_box_that_it_is_of(self) -> None:
         """SVG 2, 8.6: the view begins at the left upper corner, and is as wide and high as the box."""

@@ -210,6 +210,18 @@ class Composing(unittest.TestCase):
             self.assertLess(int(side.max()), 60)
         self.assertTrue(np.array_equal(pixels[3:-3, 3:-3], screen()))
 
+    def test_a_broken_edge_goes_all_round(self) -> None:
+        """Dashes on each side, evenly about as much ink on facing ones, none in the picture."""
+        for dash in ("dashed", "dotted"):
+            pixels = composed(Sheet(edge=Edge(4.0, dash=dash)), px_per_pt=1.0).pixels
+            ink = (pixels[:, :, :3].max(axis=2) < 60) & (pixels[:, :, 3] > 200 if pixels.shape[2] == 4 else True)
+            sides = [int(side.sum()) for side in (ink[:4], ink[-4:], ink[:, :4], ink[:, -4:])]
+            with self.subTest(dash, sides=sides):
+                self.assertGreater(min(sides), 60)
+                self.assertLess(abs(sides[0] - sides[1]), 0.25 * sides[0])
+                self.assertLess(abs(sides[2] - sides[3]), 0.25 * sides[2])
+                self.assertTrue(np.array_equal(pixels[6:-6, 6:-6, :3], screen()[2:-2, 2:-2]))
+
     def test_a_tint_leaves_dark_letters_readable(self) -> None:
         """Under it the letters keep their darkness, the ground takes the colour."""
         picture = composed(Sheet((mark("tint", (5, 40), (100, 40), weight_pt=15.0),)))

@@ -147,7 +147,7 @@ class Stripping(unittest.TestCase):
         pixels[40:80, 51:150:2] = (40, 40, 200)
         whole = encoded(Picture(pixels), "JPEG", quality=95, subsampling=0)
         first = first_rendition(Picture(pixels), whole, is_whole=False)
-        self.assertEqual(first.extension, "jpeg")
+        self.assertEqual((first.extension, first.loss), ("jpeg", 0.0))
         seen = decode(first.data).pixels[45:75, 60:140].astype(int)
         self.assertGreater(int((seen[:, ::2, 0] - seen[:, 1::2, 0]).min()), 100)
 
@@ -205,6 +205,18 @@ class Stripping(unittest.TestCase):
         self.assertEqual(data[frame + 9], 1)
         data[frame + 11] = 0x22
         self.assertTrue(shows_all(bytes(data)))
+
+    def test_tables_may_stand_before_the_frame(self) -> None:
+        """The order of tables and frame is free (T.81, B.2.1); Huffman tables (DHT) are no frame."""
+        data = encoded(text_like(203, 157), "JPEG")
+        frame, table = data.index(b"\xff\xc0"), data.index(b"\xff\xc4")
+        end = table + 2 + int.from_bytes(data[table + 2 : table + 4], "big")
+        moved = data[:frame] + data[table:end] + data[frame:table] + data[end:]
+        self.assertTrue(np.array_equal(decode(moved).pixels, decode(data).pixels))
+        self.assertTrue(shows_all(moved))
+        frame = moved.index(b"\xff\xc0")
+        lowered = moved[: frame + 5] + (100).to_bytes(2, "big") + moved[frame + 7 :]
+        self.assertFalse(shows_all(lowered))
 
     def test_what_has_no_known_frame_is_not_said_to_show_all(self) -> None:
         """Arithmetic coding (SOF9), a head alone, nothing: encoded anew or refused, never passed on."""

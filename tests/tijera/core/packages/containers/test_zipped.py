@@ -221,6 +221,16 @@ class Guarding(unittest.TestCase):
         self.assertEqual(len(open_package(data, "case.docx", Guards(total_bytes=50_000, part_bytes=50_000)).members), 1)
         self._refused(errors.UnpacksTooLarge, lambda: data, Guards(ratio_from_bytes=50_000, part_bytes=49_999))
 
+    def test_the_longest_comment_is_read_past(self) -> None:
+        """65,535 bytes (APPNOTE 4.4.12); it comes along."""
+        out = io.BytesIO()
+        with zipfile.ZipFile(out, "w") as package:
+            package.writestr("a.xml", b"<a/>")
+            package.comment = b"c" * 65_535
+        written = write_package(open_package(out.getvalue(), "x"), {"a.xml": b"<b/>"}, {})
+        with zipfile.ZipFile(io.BytesIO(written)) as package:
+            self.assertEqual((len(package.comment), package.read("a.xml")), (65_535, b"<b/>"))
+
     def test_one_of_several_volumes_is_refused(self) -> None:
         """Whether it is this file or its directory that begins elsewhere (APPNOTE 4.3.16)."""
         for offset in (4, 6):

@@ -113,6 +113,12 @@ class Places(unittest.TestCase):
         self.assertEqual([each for each in ids if each.startswith("Crew")], ["Crew!A2", "Crew!B2"])
         self.assertEqual([each for each in ids if each.startswith("A!B")], ["A!B!A3", "A!B!B3", "A!B!C3"])
 
+    def test_a_sheet_that_is_in_use_to_its_end_has_its_places_there(self) -> None:
+        """There is no row below the last one."""
+        rows = '<row r="1048576"><c r="A1048576" t="inlineStr"><is><t>x</t></is></c></row>'
+        ids = [spot.id for spot in open_document(Xlsx([Tab("Log", rows)]).build()).spots()]
+        self.assertEqual(ids, ["Log!A1048576", "Log!B1048576"])
+
     def test_rows_that_are_all_hidden_are_no_place(self) -> None:
         """Nothing would be seen there."""
         rows = '<row r="1"><c r="A1" t="inlineStr"><is><t>x</t></is></c></row><row r="2" hidden="1"/><row r="3" hidden="1"/>'
