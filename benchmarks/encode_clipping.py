@@ -11,7 +11,7 @@ import io
 from PIL import Image
 
 from benchmarks.measure import Result, compare, ratio
-from tijera.core.budget.ladder import first_rendition
+from tijera.core.budget.rendition import first_rendition
 from tijera.core.clippings.cutting import Clipping, visible_pixels
 from tijera.core.geometry import Rect
 from tijera.core.imaging.decode import decode

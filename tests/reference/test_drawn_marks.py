@@ -147,6 +147,30 @@ class Drawn(unittest.TestCase):
             self.assertTrue(900 <= len(found) <= 2_002, len(found))
             self.assertLess(np.ptp(np.hypot(*np.diff(found, axis=0).T)), 1e-6)
 
+    def test_the_ground_is_looked_at_where_the_mark_lies(self) -> None:
+        """Of a picture whose corner is elsewhere and whose pixels are finer; beside it all is white."""
+        pixels = np.full((40, 60, 3), 255, np.uint8)
+        pixels[10:20, 30:50] = 0
+        ground = Ground(Picture(pixels), (100.0, 7.0), 2.0)
+        self.assertEqual(
+            ground.at([(116, 13), (114, 13), (116, 11), (125.1, 13), (116, 17.2)]), [0.0, 1.0, 1.0, 1.0, 1.0]
+        )
+        self.assertEqual(ground.at([(99, 13), (116, 6), (500, 13), (116, 500)]), [1.0] * 4)
+
+    def test_a_small_rounded_ring_is_round_at_both_ends(self) -> None:
+        """Its corners take no more than half of its shorter side, whichever that is."""
+        for a, b in (((40, 40), (52, 120)), ((40, 40), (120, 52))):
+            ink = _ink(mark("ring", a, b, colour="ink", weight_pt=2.0, shape="rounded"), px_per_pt=3.0)
+            left, top, right, bottom = _extent(ink)
+            part = ink[top:bottom, left:right]
+            with self.subTest(b):
+                self._alike(part, part[::-1])
+                self._alike(part, part[:, ::-1])
+                # Half-way along the longer side both sides are drawn straight: the ends alone are round.
+                middle = part[part.shape[0] // 2] if part.shape[0] > part.shape[1] else part[:, part.shape[1] // 2]
+                self.assertTrue(middle[:2].any())
+                self.assertTrue(middle[-2:].any())
+
     def test_nothing_is_cut_off_at_the_box_that_is_drawn(self) -> None:
         """Marks are drawn in their boxes only; drawn on the whole ground they look the same."""
         for each in (
@@ -173,13 +197,13 @@ class Drawn(unittest.TestCase):
         """A way that is mirrored or turned by a quarter is drawn mirrored or turned."""
         way = [(30.0, 40.0), (60.0, 44.0), (66.0, 80.0), (100.0, 70.0), (80.0, 100.0), (125.0, 120.0)]
         ink = _ink(mark("pen", *way, colour="ink", weight_pt=5.0))[:, :_HIGH]
-        for name, turned, back in (
-            ("mirrored", [(_HIGH - x, y) for x, y in way], lambda seen: seen[:, ::-1]),
-            ("upside down", [(x, _HIGH - y) for x, y in way], lambda seen: seen[::-1]),
-            ("on its side", [(y, x) for x, y in way], lambda seen: seen.T),
+        for name, turned, wanted in (
+            ("mirrored", [(_HIGH - x, y) for x, y in way], ink[:, ::-1]),
+            ("upside down", [(x, _HIGH - y) for x, y in way], ink[::-1]),
+            ("on its side", [(y, x) for x, y in way], ink.T),
         ):
             with self.subTest(name):
-                self._alike(ink, back(_ink(mark("pen", *turned, colour="ink", weight_pt=5.0))[:, :_HIGH]))
+                self._alike(wanted, _ink(mark("pen", *turned, colour="ink", weight_pt=5.0))[:, :_HIGH])
 
     def test_a_whole_drawing_shows_the_box_that_it_is_of(self) -> None:
         """SVG 2, 8.6: the view begins at the left upper corner, and is as wide and high as the box."""

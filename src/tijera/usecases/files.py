@@ -2,22 +2,26 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from tijera.core.budget.ladder import first_rendition
-from tijera.core.budget.verdict import Candidate, Verdict, find_fit, limit_not_met
+from tijera.core.budget.ladder import Ladder
+from tijera.core.budget.rendition import Rendition, first_rendition
+from tijera.core.budget.search import Verdict, Wanted, find_fit
+from tijera.core.budget.unmet import limit_not_met
 from tijera.core.clippings.cutting import Clipping
 from tijera.core.errors import SpotUnknown
 from tijera.core.fit import Measures, WidthRule
 from tijera.core.geometry import Rect
 from tijera.core.imaging.decode import decode
 from tijera.core.packages.containers.zipped import Guards
+from tijera.core.packages.places.format import Document
 from tijera.core.packages.places.grid import CellRange, columns_of
-from tijera.core.packages.places.placed import PLAIN, Layout, PlacedPicture
+from tijera.core.packages.places.placed import PLAIN, Layout, PlacedPicture, Written
 from tijera.core.packages.places.reports import PictureReport
 from tijera.core.packages.places.spots import Spot
 from tijera.core.packages.places.taking_out import PictureFile, pictures_of
-from tijera.core.packages.registry import breaks_seal, open_document, report_pictures, write
+from tijera.core.packages.registry import breaks_seal, copies_of, open_document, report_pictures, takes, write
 from tijera.core.placing.possible import check_possible
 from tijera.core.placing.stands import Wish, stand_in
 from tijera.core.units import PIXELS_PER_INCH, Length
@@ -73,6 +77,25 @@ def _column(spot: Spot, width: Length | WidthRule) -> Length:
     return min(wide, default=max(spot.widths) if isinstance(width, Length) else spot.width)
 
 
+@dataclass
+class _OnePicture:
+    """A document with one picture in it, as what a rendition is sent in."""
+
+    document: Document
+    place: Callable[[Rendition], Written]
+    copies: int = 0
+
+    def written(self, renditions: Sequence[Rendition]) -> int:
+        """Its length in bytes."""
+        written = self.place(renditions[0])
+        self.copies = self.copies or copies_of(self.document, written, (0,))
+        return len(written.data)
+
+    def takes(self, _index: int, picture_bytes: int) -> int:
+        """What so many bytes of the picture take in it."""
+        return self.copies * takes(self.document, picture_bytes)
+
+
 def place_file(
     data: bytes,
     name: str,
@@ -100,29 +123,27 @@ def place_file(
     measures = stand_in(clipping, spot, Wish(_column(spot, width), width, layout)).measures
     first = first_rendition(pixels, picture)
 
-    def placed(rendition_data: bytes, extension: str) -> bytes:
+    def placed(rendition: Rendition) -> Written:
         one = PlacedPicture(
             spot.id,
-            rendition_data,
-            extension,
+            rendition.data,
+            rendition.extension,
             measures.width,
             measures.height,
             description,
             layout,
             name=picture_name.rsplit(".", 1)[0],
         )
-        return write(document, [one]).data
+        return write(document, [one])
 
     if limit_bytes is None:
-        data = placed(first.data, first.extension)
-        return PlacedFile(data, spot, measures, measures.ppi, first.bytes, breaks_seal(document))
-    candidate = Candidate(pixels, first, measures.width)
-    search = find_fit([candidate], limit_bytes, lambda chosen: len(placed(chosen[0].data, chosen[0].extension)))
+        return PlacedFile(placed(first).data, spot, measures, measures.ppi, first.bytes, breaks_seal(document))
+    goods = _OnePicture(document, placed)
+    search = find_fit([Wanted(Ladder(lambda: pixels, first, measures.width))], limit_bytes, goods)
     verdict = next(step for step in search if isinstance(step, Verdict))
     chosen = verdict.renditions[0]
     if not verdict.fits:
         weights = [(report.member, report.bytes) for report in report_pictures(document)]
         raise limit_not_met(verdict, limit_bytes, [*weights, (picture_name, chosen.bytes)])
     ppi = chosen.size.width / measures.width.inches
-    data = placed(chosen.data, chosen.extension)
-    return PlacedFile(data, spot, measures, ppi, chosen.bytes, breaks_seal(document))
+    return PlacedFile(placed(chosen).data, spot, measures, ppi, chosen.bytes, breaks_seal(document))

@@ -9,7 +9,7 @@ from collections.abc import Callable, Iterator
 from concurrent.futures import Executor
 from dataclasses import dataclass, field
 
-from tijera.core.budget.verdict import Progress
+from tijera.core.budget.search import Progress
 from tijera.core.errors import NotFound, TijeraError
 
 _MOST_REMEMBERED = 50

@@ -5,7 +5,8 @@ from __future__ import annotations
 import hashlib
 from dataclasses import dataclass, field, replace
 
-from tijera.core.budget.ladder import Rendition, first_rendition
+from tijera.core.budget.ladder import Ladder
+from tijera.core.budget.rendition import Rendition, first_rendition
 from tijera.core.clippings.composing import base_picture, compose, drawn_marks, ground_of, under_marks
 from tijera.core.clippings.cutting import Clipping
 from tijera.core.clippings.measures import natural_scale
@@ -17,6 +18,7 @@ from tijera.core.imaging.picture import Picture
 from tijera.core.imaging.resize import resize
 from tijera.core.marks.ground import Ground
 from tijera.core.marks.kinds import Drawn
+from tijera.core.units import Length
 from tijera.records import ClippingRecord, FrameRecord
 from tijera.store.sheets import sheet_of_json
 from tijera.store.store import Store
@@ -38,6 +40,7 @@ class Pictures:
     _beneath: Recent[Picture] = field(default_factory=lambda: Recent(3))
     _grounds: Recent[Ground] = field(default_factory=lambda: Recent(3))
     _firsts: Recent[Rendition] = field(default_factory=lambda: Recent(64))
+    _ladders: Recent[Ladder] = field(default_factory=lambda: Recent(400))
 
     def remember_frame(self, blob: str, picture: Picture) -> None:
         """Have a bitmap at hand for what comes next."""
@@ -140,6 +143,18 @@ class Pictures:
         frame = self.frame(record.frame)
         key = (frame.blob, frame.original, self.shown_part(record, px_per_pt), record.outline)
         return self._firsts.get(key, lambda: self._make_first(frame, record, px_per_pt))
+
+    def ladder(self, record: ClippingRecord, px_per_pt: float | None, placed_width: Length) -> Ladder:
+        """A clipping's renditions where it is placed so wide at the most; what was made of them is still there."""
+        frame = self.frame(record.frame)
+        key = (frame.blob, frame.original, self.shown_part(record, px_per_pt), record.outline, placed_width)
+
+        def make() -> Ladder:
+            return Ladder(
+                lambda: self.finished(record, px_per_pt), self.first_rendition(record, px_per_pt), placed_width
+            )
+
+        return self._ladders.get(key, make)
 
     def _make_first(self, frame: FrameRecord, record: ClippingRecord, px_per_pt: float | None) -> Rendition:
         picture, clipping = self.finished(record, px_per_pt), self.clipping(record)

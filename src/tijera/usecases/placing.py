@@ -7,7 +7,7 @@ import secrets
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
-from tijera.core.budget.ladder import Rendition
+from tijera.core.budget.rendition import Rendition
 from tijera.core.clippings.legend import legend_of
 from tijera.core.errors import LengthUnreadable
 from tijera.core.fit import WidthRule, natural_width
@@ -272,10 +272,10 @@ def write_copy(workshop: Workshop, destination: DestinationRecord) -> Copy:
 
 def write_with(
     workshop: Workshop, destination: DestinationRecord, placed: Sequence[Standing], renditions: Sequence[Rendition]
-) -> int:
-    """What the destination would weigh with other renditions."""
+) -> Written:
+    """The destination, written with other renditions."""
     encoded = [(rendition.data, rendition.extension) for rendition in renditions]
-    return len(write(document_to_write(workshop, destination, placed), _as_placed(placed, encoded)).data)
+    return write(document_to_write(workshop, destination, placed), _as_placed(placed, encoded))
 
 
 def _as_placed(placed: Sequence[Standing], encoded: Sequence[tuple[bytes, str]]) -> list[PlacedPicture]:

@@ -16,7 +16,7 @@ from PIL import Image
 from tests.support.bench import BenchCase
 from tests.support.docx import Docx, paragraph, section
 from tests.support.pictures import encoded, photograph_like, text_like
-from tijera.core.budget.verdict import Progress
+from tijera.core.budget.search import Progress
 from tijera.core.errors import (
     AreaOutside,
     ChangedMeanwhile,

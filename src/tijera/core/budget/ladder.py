@@ -1,152 +1,197 @@
-"""The ladder of a picture: renditions with measured bytes and measured loss, colours given up first, pixels last.
+"""The ladder of a picture: its renditions, each made when it is asked for, with measured bytes and measured loss.
 
-Measured on screens with text: shrinking makes them larger *and* harder to read, fewer colours at native pixels makes
-them smaller and leaves the words. Photographs are the other way round. See docs/decisions/0004-colours-first.md.
+Measured on screens with text: shrinking makes them larger *and* harder to read, fewer colours at native pixels make them
+smaller and leave the words. Photographs are the other way round. What a picture is, its own renditions tell: both ways are
+tried where it is not plain. See docs/decisions/0004-colours-first.md and 0027-a-ladder-is-climbed-as-far-as-needed.md.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass
-from enum import StrEnum
+import math
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
 
-import numpy as np
-
-from tijera.core.geometry import Size
+from tijera.core.budget.rendition import Rendition, Way, packed_tighter
 from tijera.core.imaging.decode import decode
-from tijera.core.imaging.encode import encode_fewer_colours, encode_jpeg, encode_png, pack_tighter
-from tijera.core.imaging.kinds import JPEG
+from tijera.core.imaging.encode import encode_jpeg
 from tijera.core.imaging.measure import Original
+from tijera.core.imaging.palette import Histogram, palette_of
 from tijera.core.imaging.picture import Picture
+from tijera.core.imaging.png import SEARCHING, indexed_png
 from tijera.core.imaging.resize import resize
-from tijera.core.imaging.strip import shows_all, strip_jpeg
-from tijera.core.units import Length
+from tijera.core.units import Length, round_half_up
 
 PHOTOGRAPH_PPI = 300
 """What a document's page can show of a photograph (common practice for print)."""
-
 SCREEN_FLOOR = 0.90
 """Below this share of kept ink a screen's words get lost: 0.90 to 0.95 had 0.93 of the words still recognised."""
 PHOTOGRAPH_FLOOR = 0.78
 """Below this a photograph falls apart into blocks (judged by eye on the harbour chart)."""
-
-_PALETTE_QUALITIES = (100, 90, 80, 70, 50, 30)
-_SCREEN_SCALES = (0.85, 0.7)
-_FULL_COLOUR_FROM = 95
+_MANY_COLOURS = 4_000
+"""Cells of the histogram from which on a screen shows a photograph, and JPEG may do better (measured: 40 to 500 without)."""
+_FULL_COLOUR_FROM = 88
 """From this quality on JPEG keeps the colours at full resolution."""
-_JPEG_QUALITIES = (98, 95, 92, 86, 78, 68, 58, 48)
-_PHOTOGRAPH_PPIS = (300, 240, 190, 150, 120)
-
-
-class Way(StrEnum):
-    """How a rendition was made."""
-
-    AS_TAKEN = "as-taken"
-    """Every pixel as it was taken."""
-    AS_IT_CAME = "as-it-came"
-    """The very JPEG that came in, without its metadata."""
-    COLOURS = "colours"
-    JPEG = "jpeg"
 
 
 @dataclass(frozen=True)
-class Rendition:
-    """The encoded bytes of a clipping for one placement."""
+class Recipe:
+    """How a rendition is made."""
 
-    data: bytes
-    extension: str
-    """"png" or "jpeg"."""
-    size: Size
     way: Way
-    loss: float
-    """0 is the original; see `tijera.core.imaging.measure`."""
-    quality: int = 0
+    amount: int = 0
+    """Colours of a palette, or a JPEG's quality."""
+    share: float = 1.0
+    """Of the picture's width and height in pixels."""
+
+
+FIRST = Recipe(Way.AS_TAKEN)
+"""The rendition that lacks nothing, however it was made."""
+_SCREEN = tuple(Recipe(Way.COLOURS, count) for count in (256, 48, 16, 8, 5))
+_SCREEN_SMALLER = (Recipe(Way.COLOURS, 16, 0.85), Recipe(Way.COLOURS, 8, 0.7))
+_MIXED = tuple(Recipe(Way.JPEG, quality) for quality in (92, 75, 50))
+_QUALITIES_AND_PPIS = ((96, 0.0), (88, 300.0), (75, 240.0), (66, 190.0), (58, 150.0), (48, 120.0))
+
+
+@dataclass(eq=False)
+class _Seen:
+    """A picture while it is looked at: its pixels, and what is worked out from them once."""
+
+    picture: Picture
+    placed_width: Length
+
+    @cached_property
+    def native_ppi(self) -> float:
+        """Pixels per placed inch."""
+        return self.picture.size.width / self.placed_width.inches
 
     @property
-    def bytes(self) -> int:
-        """What it weighs."""
-        return len(self.data)
+    def is_photograph(self) -> bool:
+        """Whether it is compared as a photograph: at what its place can show."""
+        return self.picture.is_photograph and not self.picture.has_alpha
+
+    @property
+    def floor(self) -> float:
+        """The most that it may lose."""
+        return 1 - (PHOTOGRAPH_FLOOR if self.is_photograph else SCREEN_FLOOR)
+
+    @cached_property
+    def histogram(self) -> Histogram:
+        """Its colours."""
+        return Histogram.of(self.picture.pixels)
+
+    @cached_property
+    def original(self) -> Original:
+        """What renditions are compared with."""
+        # A photograph is compared at what its place can show; sharper than that nobody sees it.
+        share = min(1.0, PHOTOGRAPH_PPI / self.native_ppi) if self.is_photograph else 1.0
+        return Original(self.smaller(share))
+
+    def smaller(self, share: float) -> Picture:
+        """The picture with fewer pixels."""
+        return self.picture if share >= 1 else resize(self.picture, self.picture.size.scaled(share))
+
+    def usual(self) -> Sequence[Recipe]:
+        """The renditions to begin with, the heaviest first; they bracket what will be chosen."""
+        if self.is_photograph:
+            shares = (
+                (quality, min(1.0, ppi / self.native_ppi) if ppi else 1.0) for quality, ppi in _QUALITIES_AND_PPIS
+            )
+            return [Recipe(Way.JPEG, quality, share) for quality, share in shares]
+        if self.picture.has_alpha or self.histogram.counts.size < _MANY_COLOURS:
+            return _SCREEN
+        return (*_SCREEN, *_MIXED)
+
+    def made(self, recipe: Recipe) -> Rendition:
+        """A rendition, measured."""
+        smaller = self.smaller(recipe.share)
+        if recipe.way is Way.JPEG:
+            data = encode_jpeg(smaller, recipe.amount, full_colour=recipe.amount >= _FULL_COLOUR_FROM)
+            seen, extension = decode(data), "jpeg"
+        else:
+            histogram = self.histogram if smaller is self.picture else Histogram.of(smaller.pixels)
+            palette, indices = palette_of(histogram, recipe.amount)
+            data, seen, extension = indexed_png(palette, indices, level=SEARCHING), Picture(palette[indices]), "png"
+        return Rendition(data, extension, smaller.size, recipe.way, 1 - self.original.kept(seen), recipe.amount)
 
 
-def first_rendition(picture: Picture, source: bytes | None = None, *, is_whole: bool = True) -> Rendition:
-    """What a placement carries until something has to be given up: nothing is lost that the source had.
+@dataclass(eq=False)
+class Ladder:
+    """One picture, in all the places where it stands with the same pixels; it is in memory only while it is worked on."""
 
-    `source` is the file that the picture came as, `is_whole` whether it is all of that. A JPEG keeps its own bytes, less
-    its metadata, if it holds no more than it shows; a part of one is encoded once more.
-    """
-    if source is None or not JPEG.is_in(source) or picture.has_alpha:
-        return Rendition(encode_png(picture), "png", picture.size, Way.AS_TAKEN, 0.0)
-    if not is_whole:
-        return _cut_from_jpeg(picture)
-    stripped = strip_jpeg(source)
-    if stripped is None or not np.array_equal(decode(stripped).pixels, picture.pixels):
-        return Rendition(encode_png(picture), "png", picture.size, Way.AS_TAKEN, 0.0)
-    if not shows_all(stripped):
-        return _cut_from_jpeg(picture)
-    return Rendition(stripped, "jpeg", picture.size, Way.AS_IT_CAME, 0.0)
+    load: Callable[[], Picture]
+    first: Rendition
+    placed_width: Length
+    """The largest width that it is placed at."""
+    made: dict[Recipe, Rendition] = field(default_factory=dict)
+    """What was made so far, below the floor too, each packed as tightly as it was asked for."""
+    packed: set[Recipe] = field(default_factory=set)
+    floor: float = 0.0
+    """The most that it may lose; known from the first look on."""
+    _is_begun: bool = False
 
+    def __post_init__(self) -> None:
+        self.made.setdefault(FIRST, self.first)
 
-def _cut_from_jpeg(picture: Picture) -> Rendition:
-    """What a part of a JPEG carries: encoded once more at a quality where no eye sees it.
+    def begin(self) -> None:
+        """Make the renditions that bracket what will be chosen."""
+        if not self._is_begun:
+            seen = _Seen(self.load(), self.placed_width)
+            self.floor = seen.floor
+            self._make(seen, seen.usual())
+            self._is_begun = True
 
-    Without loss it would weigh several times as much as the whole picture did.
-    """
-    return Rendition(encode_jpeg(picture, 95, full_colour=True), "jpeg", picture.size, Way.JPEG, 0.0, 95)
+    def go_further(self) -> None:
+        """Make what may still be lighter: a screen gives up pixels last."""
+        seen = _Seen(self.load(), self.placed_width)
+        self._make(seen, () if seen.is_photograph else _SCREEN_SMALLER)
 
+    def make(self, recipe: Recipe) -> None:
+        """Make one rendition."""
+        if recipe not in self.made:
+            self._make(_Seen(self.load(), self.placed_width), (recipe,))
 
-def packed_tighter(rendition: Rendition) -> Rendition:
-    """The same pixels in fewer bytes, where that can be found; slow."""
-    if rendition.extension != "png":
-        return rendition
-    return Rendition(
-        pack_tighter(rendition.data), "png", rendition.size, rendition.way, rendition.loss, rendition.quality
-    )
+    def _make(self, seen: _Seen, recipes: Iterable[Recipe]) -> None:
+        for recipe in recipes:
+            if recipe not in self.made:
+                self.made[recipe] = seen.made(recipe)
 
+    def pack(self, recipe: Recipe) -> None:
+        """Pack a rendition that was made as tightly as can be; slow, and never done twice."""
+        if recipe not in self.packed:
+            self.made[recipe] = packed_tighter(self.made[recipe])
+            self.packed.add(recipe)
 
-def climb_down(picture: Picture, placed_width: Length) -> Iterator[Rendition]:
-    """Make the lossy renditions one by one, so that the work can be stopped between them.
+    def rungs(self) -> list[Recipe]:
+        """What may be chosen, the heaviest first: above the floor, and beaten by no other in both bytes and loss."""
+        return worth_keeping({recipe: each for recipe, each in self.made.items() if each.loss <= self.floor})
 
-    Only those above the floor come out: text stays readable.
-    """
-    if picture.is_photograph and not picture.has_alpha:
-        yield from _photographs(picture, placed_width)
-    else:
-        yield from _screens(picture)
-
-
-def _screens(picture: Picture) -> Iterator[Rendition]:
-    original = Original(picture)
-    for scale in (1.0, *_SCREEN_SCALES):
-        size = picture.size.scaled(scale)
-        smaller = resize(picture, size)
-        for quality in _PALETTE_QUALITIES:
-            data = encode_fewer_colours(smaller, quality)
-            loss = 1 - original.kept(decode(data))
-            if loss > 1 - SCREEN_FLOOR:
-                break
-            yield Rendition(data, "png", size, Way.COLOURS, loss, quality)
-
-
-def _photographs(picture: Picture, placed_width: Length) -> Iterator[Rendition]:
-    native_ppi = picture.size.width / placed_width.inches
-    # A photograph is compared at what its place can show; sharper than that nobody sees it.
-    reference = resize(picture, picture.size.scaled(min(1.0, PHOTOGRAPH_PPI / native_ppi)))
-    original = Original(reference)
-    for ppi in (native_ppi, *(ppi for ppi in _PHOTOGRAPH_PPIS if ppi < native_ppi)):
-        size = picture.size.scaled(ppi / native_ppi)
-        smaller = resize(picture, size)
-        for quality in _JPEG_QUALITIES:
-            data = encode_jpeg(smaller, quality, full_colour=quality >= _FULL_COLOUR_FROM)
-            loss = 1 - original.kept(decode(data))
-            if loss > 1 - PHOTOGRAPH_FLOOR:
-                break
-            yield Rendition(data, "jpeg", size, Way.JPEG, loss, quality)
+    def between(self, lighter: Recipe, heavier: Recipe) -> Recipe | None:
+        """A recipe half-way from a rung to the heavier one above it; None where there is nothing new between."""
+        if heavier.way is not lighter.way:
+            heavier = Recipe(lighter.way, _MOST[lighter.way]) if lighter.way in _MOST else lighter
+        share = (
+            heavier.share if abs(heavier.share - lighter.share) < _SAME_SHARE else (lighter.share + heavier.share) / 2
+        )
+        middle = Recipe(lighter.way, _half_way(lighter, heavier), share)
+        return None if middle in self.made else middle
 
 
-def worth_keeping(renditions: list[Rendition]) -> list[Rendition]:
+_MOST = {Way.COLOURS: 256, Way.JPEG: 100}
+_SAME_SHARE = 0.02
+
+
+def _half_way(low: Recipe, high: Recipe) -> int:
+    """Colours by their ratio, qualities by their difference."""
+    if low.way is Way.COLOURS:
+        return round_half_up(math.sqrt(low.amount * high.amount))
+    return (low.amount + high.amount + 1) // 2
+
+
+def worth_keeping(made: Mapping[Recipe, Rendition]) -> list[Recipe]:
     """Leave out what another rendition beats in both bytes and loss; the heaviest first."""
-    kept: list[Rendition] = []
-    for rendition in sorted(renditions, key=lambda each: (each.bytes, each.loss)):
-        if not kept or rendition.loss < kept[-1].loss:
-            kept.append(rendition)
+    kept: list[Recipe] = []
+    for recipe, rendition in sorted(made.items(), key=lambda each: (each[1].bytes, each[1].loss)):
+        if not kept or rendition.loss < made[kept[-1]].loss:
+            kept.append(recipe)
     return kept[::-1]

@@ -5,15 +5,14 @@ What the bytes buy was measured on screens with text and on photographs; see doc
 
 from __future__ import annotations
 
-import io
-
 import numpy as np
 import oxipng
 from numpy.typing import NDArray
-from PIL import Image
 
 from tijera.core.imaging.kinds import JPEG, PNG, PictureKind
+from tijera.core.imaging.palette import Histogram, palette_of
 from tijera.core.imaging.picture import Picture, Pixels
+from tijera.core.imaging.png import indexed_png
 from tijera.core.imaging.vips import VipsImage, to_vips
 
 _MM_PER_INCH = 25.4
@@ -27,7 +26,7 @@ def encode_png(picture: Picture, effort: int = 9, density_ppi: float | None = No
     """
     exact = _exact_palette(picture.pixels)
     if exact is not None:
-        return _indexed_png(*exact, density_ppi)
+        return indexed_png(*exact, density_ppi)
     row_filter = "all" if picture.is_photograph else "none"
     image = _with_density(to_vips(picture.pixels), density_ppi)
     data: bytes = image.pngsave_buffer(compression=effort, filter=row_filter, keep="none")
@@ -40,16 +39,9 @@ def encode_frame(picture: Picture) -> bytes:
     return data
 
 
-def encode_fewer_colours(picture: Picture, quality: int, effort: int = 1) -> bytes:
-    """Encode as PNG with a palette; `quality` 100 gives up to 256 colours, 50 about 30. No dither.
-
-    The count of colours can't be given: libvips takes a target quality instead.
-    """
-    image = to_vips(picture.pixels)
-    data: bytes = image.pngsave_buffer(
-        palette=True, Q=quality, dither=0, effort=effort, compression=9, filter="none", keep="none"
-    )
-    return data
+def encode_fewer_colours(picture: Picture, count: int) -> bytes:
+    """Encode as PNG with a palette of at most `count` colours, chosen for ink; no dither."""
+    return indexed_png(*palette_of(Histogram.of(picture.pixels), count))
 
 
 def encode_jpeg(
@@ -105,23 +97,6 @@ def _packed(pixels: Pixels) -> NDArray[np.uint32]:
     for band in range(pixels.shape[-1]):
         packed = (packed << np.uint32(8)) | pixels[..., band]
     return packed
-
-
-def _indexed_png(palette: Pixels, indices: Pixels, density_ppi: float | None) -> bytes:
-    """Write a palette image with as few bits a pixel as its colours need."""
-    height, width = indices.shape
-    image = Image.frombuffer("P", (width, height), indices.tobytes(), "raw", "P", 0, 1)
-    image.putpalette(palette[:, :3].tobytes(), rawmode="RGB")
-    count = len(palette)
-    bits = next(bits for bits in (1, 2, 4, 8) if count <= 2**bits)
-    options: dict[str, object] = {"bits": bits, "compress_level": 9}
-    if palette.shape[1] == 4:
-        options["transparency"] = palette[:, 3].tobytes()
-    if density_ppi is not None:
-        options["dpi"] = (density_ppi, density_ppi)
-    out = io.BytesIO()
-    image.save(out, "PNG", **options)
-    return out.getvalue()
 
 
 _LIKE_EFFORT, _LIKE_QUALITY = 9, 92

@@ -86,6 +86,17 @@ def caption_words(document: Document, pictures: Sequence[PlacedPicture]) -> list
     return ["" if each is None else each.words for each in numbers]
 
 
+def takes(document: Document, picture_bytes: int) -> int:
+    """What so many bytes of a picture take in a document, each time that the picture is in it."""
+    return format_of(document).takes(document, picture_bytes)
+
+
+def copies_of(document: Document, written: Written, placed: Sequence[int]) -> int:
+    """How often what was placed by these numbers came into a written copy; 0 where the document had it already."""
+    members = {written.members[number] for number in placed} - document.member_names
+    return len(members) + sum(original in members for _, original in written.copies)
+
+
 def breaks_seal(document: Document) -> bool:
     """Whether somebody signed what a change makes something else of, and nothing can keep it true."""
     return format_of(document).breaks_seal(document)

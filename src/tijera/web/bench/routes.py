@@ -12,7 +12,7 @@ from fastapi import Query
 from fastapi.responses import Response
 from sse_starlette import EventSourceResponse, ServerSentEvent
 
-from tijera.core.budget.verdict import Progress
+from tijera.core.budget.search import Progress
 from tijera.usecases import looking
 from tijera.usecases.fitting import Fitted
 from tijera.usecases.jobs import Job

@@ -24,7 +24,7 @@ from tijera.core.marks.mark import Mark
 ENCODERS: dict[str, Callable[[Picture], bytes]] = {
     "png": encode_png,
     "frame": encode_frame,
-    "few colours": lambda picture: encode_fewer_colours(picture, 70),
+    "few colours": lambda picture: encode_fewer_colours(picture, 40),
     "jpeg": lambda picture: encode_jpeg(picture, 85),
     "thumbnail": lambda picture: encode_png(shrink_to_fit(picture, Size(40, 40)), 6),
 }

@@ -8,7 +8,7 @@ import numpy as np
 from PIL import Image
 
 from tests.support.pictures import encoded, photograph_like, text_like
-from tijera.core.budget.ladder import first_rendition
+from tijera.core.budget.rendition import first_rendition
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_fewer_colours, encode_jpeg, encode_png, pack_tighter
 from tijera.core.imaging.measure import Original
@@ -64,9 +64,9 @@ class Lossy(unittest.TestCase):
     def test_fewer_colours_keep_the_words_better_than_fewer_pixels_would(self) -> None:
         """The finding that the ladder is built on, measured on a screen."""
         picture = text_like(240, 130)
-        kept = Original(picture).kept(decode(encode_fewer_colours(picture, 50)))
+        kept = Original(picture).kept(decode(encode_fewer_colours(picture, 16)))
         self.assertGreater(kept, 0.95)
-        self.assertLess(len(encode_fewer_colours(picture, 50)), len(encode_png(picture)))
+        self.assertLess(len(encode_fewer_colours(picture, 16)), len(encode_png(picture)))
 
     def test_jpeg_of_a_transparent_picture_stands_on_white(self) -> None:
         """Not on black, which covers dark text."""

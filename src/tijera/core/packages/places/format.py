@@ -82,6 +82,10 @@ def _no_numbers(_: Any, pictures: Sequence[PlacedPicture]) -> Sequence[Numbered 
     return [None] * len(pictures)
 
 
+def _as_it_is(_: Any, picture_bytes: int) -> int:  # noqa: ANN401  (as below)
+    return picture_bytes
+
+
 def _no_seal(_: Any) -> bool:  # noqa: ANN401  (a document of the format's own kind)
     return False
 
@@ -107,5 +111,7 @@ class Format:
     """A new, empty one."""
     captions: Callable[[Any, Sequence[PlacedPicture]], Sequence[Numbered | None]] = _no_numbers
     """The number of each picture's caption; None for one that does not count."""
+    takes: Callable[[Any, int], int] = _as_it_is
+    """What so many bytes of a picture take in it each time that it is in it, its headers not counted; packages store."""
     breaks_seal: Callable[[Any], bool] = _no_seal
     """Whether somebody signed what a change makes something else of, and nothing can keep it true."""

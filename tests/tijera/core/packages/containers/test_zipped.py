@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from tests.support.docx import members, zipped
 from tijera.core import errors
-from tijera.core.packages.containers.zipped import Guards, open_package, write_package
+from tijera.core.packages.containers.zipped import Guards, new_package, open_package, write_package
 
 _PARTS = {"mimetype": b"kind", "a/text.xml": b"<a>" + b"harbour " * 90 + b"</a>", "a/photo.png": bytes(range(256)) * 3}
 
@@ -230,6 +230,22 @@ class Guarding(unittest.TestCase):
         written = write_package(open_package(out.getvalue(), "x"), {"a.xml": b"<b/>"}, {})
         with zipfile.ZipFile(io.BytesIO(written)) as package:
             self.assertEqual((len(package.comment), package.read("a.xml")), (65_535, b"<b/>"))
+
+    def test_as_many_members_as_the_guard_says(self) -> None:
+        """Two of two are allowed, three are not."""
+        two, three = (zipped({f"{n}.xml": b"<a/>" for n in range(count)}) for count in (2, 3))
+        self.assertEqual(len(open_package(two, "x", Guards(members=2)).members), 2)
+        self._refused(errors.TooManyMembers, lambda: three, Guards(members=2))
+
+    def test_a_new_package_is_a_whole_one(self) -> None:
+        """Opened by our own strict reader and by the standard library's, in the order given."""
+        parts = {"mimetype": b"text/plain", "a.xml": b"<a/>" * 40, "b.png": b"p" * 30}
+        data = new_package(parts, stored=("mimetype",))
+        self.assertEqual(members(data), parts)
+        found = {member.name: member.method for member in open_package(data, "x").members}
+        self.assertEqual(found, {"mimetype": 0, "a.xml": 8, "b.png": 8})
+        with zipfile.ZipFile(io.BytesIO(data)) as package:
+            self.assertIsNone(package.testzip())
 
     def test_one_of_several_volumes_is_refused(self) -> None:
         """Whether it is this file or its directory that begins elsewhere (APPNOTE 4.3.16)."""

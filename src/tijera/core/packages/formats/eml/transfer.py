@@ -26,6 +26,12 @@ def base64_lines(data: bytes, newline: bytes = b"\r\n") -> bytes:
     return newline.join(rows)
 
 
+def base64_bytes(count: int, newline: bytes = b"\r\n") -> int:
+    """How long so many bytes are as `base64_lines` (RFC 2045, 6.8)."""
+    characters = -(-count // 3) * 4
+    return characters + max(-(-characters // _LINE) - 1, 0) * len(newline)
+
+
 def decode(entity: Entity) -> bytes:
     """A body as it was before it was encoded; what can't be read is passed over, as readers do."""
     body, encoding = entity.body, entity.encoding

@@ -1,0 +1,275 @@
+"""Ladder and verdict: colours first, pixels last, and only what the limit asks for."""
+
+import unittest
+from collections.abc import Sequence
+
+import numpy as np
+
+from tests.support.pictures import encoded, photograph_like, text_like
+from tijera.core.budget.ladder import FIRST, Ladder, Recipe, worth_keeping
+from tijera.core.budget.rendition import Rendition, Way, first_rendition, packed_tighter
+from tijera.core.budget.search import Goods, Progress, Verdict, Wanted, find_fit
+from tijera.core.geometry import Size
+from tijera.core.imaging.decode import decode
+from tijera.core.imaging.encode import pack_tighter
+from tijera.core.imaging.picture import Picture
+from tijera.core.units import Length
+
+_REST = 5_000
+_WIDTH = Length.from_mm(60)
+
+
+class _Sack:
+    """A file that takes pictures as they are, each once, beside bytes of its own."""
+
+    def __init__(self, own: int = _REST, another_way: int = 0, copies: int = 1) -> None:
+        self._own, self._another_way, self._copies = own, another_way, copies
+        self.writes = 0
+
+    def written(self, renditions: Sequence[Rendition]) -> int:
+        """Some kinds of picture cost bytes of its own."""
+        self.writes += 1
+        own = self._own + self._another_way * sum(each.extension == "jpeg" for each in renditions)
+        return own + sum(self.takes(at, each.bytes) for at, each in enumerate(renditions))
+
+    def takes(self, _index: int, picture_bytes: int) -> int:
+        """In base64 where there are several copies."""
+        return picture_bytes if self._copies == 1 else self._copies * -(-picture_bytes // 3) * 4
+
+
+def _ladder(picture: Picture) -> Ladder:
+    return Ladder(lambda: picture, first_rendition(picture), _WIDTH)
+
+
+def _made(picture: Picture) -> list[Rendition]:
+    """The rungs of a whole ladder, the heaviest first."""
+    ladder = _ladder(picture)
+    ladder.begin()
+    ladder.go_further()
+    return [ladder.made[recipe] for recipe in ladder.rungs()]
+
+
+def _verdict(wanted: list[Wanted], limit: int, goods: Goods | None = None) -> tuple[Verdict, int]:
+    steps = list(find_fit(wanted, limit, goods or _Sack()))
+    verdict = steps[-1]
+    assert isinstance(verdict, Verdict)
+    return verdict, sum(isinstance(step, Progress) for step in steps)
+
+
+class Ladders(unittest.TestCase):
+    """The renditions of one picture."""
+
+    def test_a_screen_gives_up_colours_at_native_pixels_first(self) -> None:
+        """The first rungs have every pixel."""
+        picture = text_like(400, 240)
+        rungs = _made(picture)
+        self.assertIs(rungs[0].way, Way.AS_TAKEN)
+        self.assertTrue(all(rung.size == picture.size and rung.way is Way.COLOURS for rung in rungs[1:3]))
+        self.assertEqual([rung.bytes for rung in rungs], sorted((rung.bytes for rung in rungs), reverse=True))
+        self.assertEqual([rung.loss for rung in rungs], sorted(rung.loss for rung in rungs))
+
+    def test_no_rung_of_a_screen_loses_its_words(self) -> None:
+        """Nine tenths of the ink stay on every one: below that the words themselves go (measured with a recogniser)."""
+        picture = text_like(400, 240)
+        ladder = _ladder(picture)
+        ladder.begin()
+        for amount, share in ((8, 0.5), (2, 0.4), (2, 0.3), (2, 0.2)):
+            ladder.make(Recipe(Way.COLOURS, amount, share))
+        rungs = [ladder.made[recipe] for recipe in ladder.rungs()]
+        self.assertLessEqual(max(each.loss for each in rungs), 0.10)
+        lightest = min(each.bytes for each in rungs)
+        self.assertTrue(any(0.12 < each.loss < 0.4 and each.bytes < lightest for each in ladder.made.values()))
+
+    def test_what_is_beaten_in_both_is_left_out(self) -> None:
+        """Heavier and worse than the one before it, though better than the lightest; of two alike one stays."""
+        made = {
+            Recipe(Way.COLOURS, number): Rendition(bytes(size), "png", Size(1, 1), Way.COLOURS, loss)
+            for number, (size, loss) in enumerate(((10, 0.3), (20, 0.1), (30, 0.2), (40, 0.0), (40, 0.0)))
+        }
+        self.assertEqual([made[each].bytes for each in worth_keeping(made)], [40, 20, 10])
+
+    def test_a_photograph_becomes_jpeg_and_never_larger_than_it_was(self) -> None:
+        """And is not brought below what the floor allows."""
+        first, *rungs = _made(photograph_like(900, 500))
+        self.assertIs(first.way, Way.AS_TAKEN)
+        self.assertTrue(all(rung.way is Way.JPEG and rung.size.width <= 900 for rung in rungs))
+        self.assertGreater(min(rung.size.width for rung in rungs), 900 // 4)
+
+    def test_half_way_lies_between(self) -> None:
+        """In bytes as in what it has; from the step below the first one too, and in the end there is nothing between."""
+        ladder = _ladder(text_like(400, 240))
+        ladder.begin()
+        rungs = ladder.rungs()
+        for heavier, lighter in ((rungs[0], rungs[1]), (rungs[-2], rungs[-1])):
+            made = [lighter]
+            while (between := ladder.between(made[-1], heavier)) is not None:
+                ladder.make(between)
+                made.append(between)
+            amounts = [each.amount for each in made]
+            self.assertEqual(amounts, sorted(amounts))
+            self.assertLessEqual(amounts[-1], heavier.amount or 256)
+            self.assertLess(len(made), 10)
+
+    def test_nothing_is_made_or_packed_twice(self) -> None:
+        """The picture is looked at once for each step that asks for something new."""
+        looked = []
+        picture = text_like(200, 120)
+
+        def load() -> Picture:
+            looked.append(1)
+            return picture
+
+        ladder = Ladder(load, first_rendition(picture), _WIDTH)
+        for _ in range(2):
+            ladder.begin()
+            ladder.make(Recipe(Way.COLOURS, 12))
+            ladder.pack(FIRST)
+        self.assertEqual(len(looked), 2)
+
+    def test_what_is_see_through_stays_so(self) -> None:
+        """At every rung: nothing outside a freehand outline becomes white, nothing inside see-through."""
+        pixels = np.dstack((text_like(200, 160).pixels, np.full((160, 200), 255, np.uint8)))
+        pixels[:40] = 0
+        for rung in _made(Picture(pixels)):
+            seen = decode(rung.data).pixels
+            with self.subTest(rung.way, amount=rung.quality):
+                self.assertEqual((rung.extension, seen.shape[2]), ("png", 4))
+                if rung.size.width == 200:
+                    self.assertFalse(seen[:40, :, 3].any())
+                    self.assertTrue((seen[40:, :, 3] == 255).all())
+
+    def test_an_uncut_jpeg_keeps_its_own_bytes(self) -> None:
+        """Decoding and encoding again would cost quality for nothing."""
+        source = encoded(photograph_like(300, 170), "JPEG", quality=80)
+        first = first_rendition(decode(source), source)
+        self.assertEqual((first.way, first.loss), (Way.AS_IT_CAME, 0.0))
+        self.assertLessEqual(first.bytes, len(source))
+
+
+class Finding(unittest.TestCase):
+    """Under the limit with the least loss."""
+
+    def setUp(self) -> None:
+        """A screen and a photograph."""
+        self.pictures = (text_like(300, 180), photograph_like(260, 150))
+        self.firsts = [first_rendition(picture) for picture in self.pictures]
+        self.now = _Sack().written(self.firsts)
+
+    def wanted(self) -> list[Wanted]:
+        """Both, nothing made yet."""
+        return [Wanted(_ladder(picture)) for picture in self.pictures]
+
+    def test_under_the_limit_nothing_changes(self) -> None:
+        """Not even a search is made."""
+        verdict, steps = _verdict(self.wanted(), self.now)
+        self.assertEqual(([each.data for each in verdict.renditions], steps), ([each.data for each in self.firsts], 0))
+        self.assertTrue(verdict.fits)
+
+    def test_one_byte_over_is_met_and_loses_nothing(self) -> None:
+        """With a result that was written, not estimated; the same pixels packed tighter are enough."""
+        verdict, steps = _verdict(self.wanted(), self.now - 1)
+        self.assertTrue(verdict.fits)
+        self.assertEqual(verdict.written_bytes, _Sack().written(verdict.renditions))
+        self.assertLess(verdict.written_bytes, self.now)
+        self.assertEqual(sum(each.loss for each in verdict.renditions), 0)
+        self.assertGreater(steps, 0)
+
+    def test_what_is_packed_tighter_suffices_where_it_can(self) -> None:
+        """To the byte."""
+        tight = [packed_tighter(each) for each in self.firsts]
+        self.assertLess(tight[0].bytes, self.firsts[0].bytes)
+        verdict, _ = _verdict(self.wanted(), _Sack().written(tight))
+        self.assertEqual([each.data for each in verdict.renditions], [each.data for each in tight])
+
+    def test_what_the_file_itself_takes_is_found_out_by_writing(self) -> None:
+        """Here each JPEG costs it 9 kB of its own, which nobody said before."""
+        for share in (0.4, 0.5, 0.6):
+            limit = int(self.now * share)
+            verdict, _ = _verdict(self.wanted(), limit, _Sack(another_way=9_000))
+            with self.subTest(share):
+                self.assertTrue(verdict.fits)
+                self.assertEqual(verdict.written_bytes, _Sack(another_way=9_000).written(verdict.renditions))
+                self.assertGreater(verdict.written_bytes, limit * 0.9)
+
+    def test_the_bytes_that_there_are_are_used(self) -> None:
+        """At any limit: a thousandth of it is free at the most, or the next better rendition lacks what it says."""
+        for goods in (_Sack(), _Sack(copies=2, own=40_000)):
+            now = goods.written(self.firsts)
+            for share in (0.95, 0.6, 0.3):
+                limit = goods.written([]) + int((now - goods.written([])) * share)
+                wanted = self.wanted()
+                verdict, _ = _verdict(wanted, limit, goods)
+                free = limit - verdict.written_bytes
+                with self.subTest(share=share, own=goods.written([])):
+                    self.assertTrue(verdict.fits)
+                    self.assertGreaterEqual(free, 0)
+                    self.assertTrue(free <= limit / 1_000 or all(each is None or each > 0 for each in verdict.lacking))
+                    if free > limit / 1_000:
+                        # Then nothing lies between what was chosen and what does not fit.
+                        for each, rendition in zip(wanted, verdict.renditions, strict=True):
+                            rungs = each.ladder.rungs()
+                            at = next(n for n, rung in enumerate(rungs) if each.ladder.made[rung] is rendition)
+                            self.assertIsNone((at and each.ladder.between(rungs[at], rungs[at - 1])) or None)
+
+    def test_few_files_are_written(self) -> None:
+        """What it weighs is reckoned; written is what proves it."""
+        goods = _Sack()
+        _verdict(self.wanted(), self.now // 2, goods)
+        self.assertLessEqual(goods.writes, 6)
+
+    def test_a_second_limit_finds_what_was_made(self) -> None:
+        """Nothing is looked at again where nothing finer is asked for."""
+        wanted = self.wanted()
+        _, first = _verdict(wanted, self.now // 2)
+        _, again = _verdict(wanted, self.now // 2)
+        self.assertLess(again, first // 2)
+
+    def test_what_is_kept_stays_and_what_matters_more_keeps_more(self) -> None:
+        """As the user says."""
+        screen, photograph = (_ladder(picture) for picture in self.pictures)
+        limit = self.now * 3 // 5
+        kept, _ = _verdict([Wanted(screen, is_kept=True), Wanted(photograph)], limit)
+        self.assertEqual(kept.renditions[0].data, self.firsts[0].data)
+        self.assertTrue(kept.fits)
+        losses = []
+        for matters in (0.1, 1.0, 20.0):
+            others = [_ladder(photograph_like(200, 120)), _ladder(photograph_like(210, 120))]
+            verdict, _ = _verdict([Wanted(others[0]), Wanted(others[1], matters)], _REST + 24_000)
+            losses.append(verdict.renditions[1].loss)
+        self.assertGreater(losses[0], losses[2])
+        self.assertEqual(losses, sorted(losses, reverse=True))
+
+    def test_what_was_chosen_is_packed_as_tightly_as_can_be(self) -> None:
+        """Where a screen gave up colours, packing it once more saves nothing."""
+        alone = self.wanted()[:1]
+        verdict, _ = _verdict(alone, _REST + packed_tighter(self.firsts[0]).bytes * 3 // 4)
+        (only,) = verdict.renditions
+        self.assertEqual((verdict.fits, only.extension), (True, "png"))
+        self.assertIsNot(only.way, Way.AS_TAKEN)
+        self.assertEqual(len(pack_tighter(only.data)), only.bytes)
+
+    def test_progress_never_goes_back_nor_beyond_its_end(self) -> None:
+        """Each step further than the one before, none behind its end."""
+        steps = [each for each in find_fit(self.wanted(), self.now // 2, _Sack()) if isinstance(each, Progress)]
+        done = [each.done for each in steps]
+        self.assertEqual(done, list(range(1, len(done) + 1)))
+        self.assertTrue(all(each.done < each.of for each in steps))
+
+    def test_the_photograph_pays_before_the_text(self) -> None:
+        """Half the bytes gone, every word kept."""
+        verdict, _ = _verdict(self.wanted(), self.now // 2)
+        self.assertTrue(verdict.fits)
+        screen, photograph = verdict.renditions
+        self.assertEqual(screen.size, self.pictures[0].size)
+        self.assertLess(screen.loss, 0.02)
+        self.assertIs(photograph.way, Way.JPEG)
+
+    def test_what_can_not_be_met_is_said_with_the_least_that_can_be(self) -> None:
+        """The floor is not broken to get there."""
+        verdict, _ = _verdict(self.wanted(), _REST + 10)
+        self.assertFalse(verdict.fits)
+        self.assertEqual(verdict.written_bytes, _Sack().written(verdict.renditions))
+        for picture, rendition in zip(self.pictures, verdict.renditions, strict=True):
+            rungs = _made(picture)
+            self.assertLessEqual(rendition.bytes, rungs[-1].bytes)
+            self.assertEqual(rendition.loss, rungs[-1].loss)
