@@ -75,7 +75,7 @@ HAND_MADE: tuple[tuple[str, str, str, str], ...] = (
     (f"{CORE}/imaging/strip.py", 'return b"\\xff\\xe0\\x00\\x10" + segment[4:16] + b"\\0\\0"', "return segment", f"{TESTS}.imaging.test_encode"),
     (f"{CORE}/imaging/decode.py", "width * height > MAX_PIXELS", "width * height > 8 * MAX_PIXELS", f"{TESTS}.imaging.test_decode"),
     (f"{CORE}/imaging/decode.py", "width * height > MAX_PIXELS", "width * height >= MAX_PIXELS", f"{TESTS}.imaging.test_decode"),
-    (f"{CORE}/budget/ladder.py", "SCREEN_FLOOR = 0.90", "SCREEN_FLOOR = 0.60", f"{TESTS}.budget.test_search"),
+    (f"{CORE}/budget/ladder.py", "TEXT_FLOOR = 0.04", "TEXT_FLOOR = 0.40", f"{TESTS}.budget.test_search"),
     (f"{CORE}/budget/search.py", "for each in changeable if each.first.extension == \"png\"", "for each in ()", f"{TESTS}.budget.test_search"),
     (f"{CORE}/budget/search.py", "own = max(own + 1, self.rest[_pattern(renditions)])", "return None", f"{TESTS}.budget.test_search"),
     (f"{CORE}/budget/search.py", "            elif loose:\n                yield from self._packed(loose)\n", "", f"{TESTS}.budget.test_search"),

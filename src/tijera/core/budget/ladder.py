@@ -9,13 +9,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from tijera.core.budget.rendition import Rendition, Way, packed_tighter
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_jpeg
-from tijera.core.imaging.measure import Original
+from tijera.core.imaging.measure import Loss, Original
 from tijera.core.imaging.palette import Histogram, palette_of
 from tijera.core.imaging.picture import Picture
 from tijera.core.imaging.png import SEARCHING, indexed_png
@@ -24,14 +24,15 @@ from tijera.core.units import Length, round_half_up
 
 PHOTOGRAPH_PPI = 300
 """What a document's page can show of a photograph (common practice for print)."""
-SCREEN_FLOOR = 0.90
-"""Below this share of kept ink a screen's words get lost: 0.90 to 0.95 had 0.93 of the words still recognised."""
-PHOTOGRAPH_FLOOR = 0.78
-"""Below this a photograph falls apart into blocks (judged by eye on the harbour chart)."""
+TEXT_FLOOR = 0.04
+"""The most that the worst lines of text may lose: above it words go. Of 231 encodings that lose less, a recogniser read
+fewer than 0.98 of the words on three, by its own noise (docs/decisions/0028-loss-is-the-worst-line.md)."""
+AREA_FLOOR = 0.10
+"""The most that a screen's areas may lose: a difference that is seen at once where both are side by side (by eye)."""
+PHOTOGRAPH_FLOOR = 0.22
+"""The most that a photograph's edges may lose: beyond it falls apart into blocks (judged by eye on the harbour chart)."""
 _MANY_COLOURS = 4_000
 """Cells of the histogram from which on a screen shows a photograph, and JPEG may do better (measured: 40 to 500 without)."""
-_FULL_COLOUR_FROM = 88
-"""From this quality on JPEG keeps the colours at full resolution."""
 
 
 @dataclass(frozen=True)
@@ -43,14 +44,28 @@ class Recipe:
     """Colours of a palette, or a JPEG's quality."""
     share: float = 1.0
     """Of the picture's width and height in pixels."""
+    full_colour: bool = False
+    """Of a JPEG: whether its colours are as fine as its lightness (4:4:4), or half as fine (4:2:0)."""
 
 
 FIRST = Recipe(Way.AS_TAKEN)
 """The rendition that lacks nothing, however it was made."""
 _SCREEN = tuple(Recipe(Way.COLOURS, count) for count in (256, 48, 16, 8, 5))
-_SCREEN_SMALLER = (Recipe(Way.COLOURS, 16, 0.85), Recipe(Way.COLOURS, 8, 0.7))
-_MIXED = tuple(Recipe(Way.JPEG, quality) for quality in (92, 75, 50))
-_QUALITIES_AND_PPIS = ((96, 0.0), (88, 300.0), (75, 240.0), (66, 190.0), (58, 150.0), (48, 120.0))
+_SCREEN_FURTHER = (
+    *(Recipe(Way.COLOURS, count) for count in (4, 3)),
+    *(Recipe(Way.COLOURS, count, share) for count, share in ((16, 0.85), (8, 0.7), (5, 0.55))),
+)
+_MIXED_FURTHER = tuple(Recipe(Way.JPEG, quality, share) for quality, share in ((38, 1.0), (55, 0.75), (38, 0.6)))
+_MIXED = (Recipe(Way.JPEG, 92, full_colour=True), Recipe(Way.JPEG, 80), Recipe(Way.JPEG, 55))
+_PHOTOGRAPH = (
+    (96, 0.0, True),
+    (90, 0.0, False),
+    (80, 300.0, False),
+    (72, 240.0, False),
+    (64, 190.0, False),
+    (50, 120.0, False),
+)
+"""Quality, pixels per placed inch at the most (0: all there are), and whether in full colour."""
 
 
 @dataclass(eq=False)
@@ -70,10 +85,9 @@ class _Seen:
         """Whether it is compared as a photograph: at what its place can show."""
         return self.picture.is_photograph and not self.picture.has_alpha
 
-    @property
-    def floor(self) -> float:
-        """The most that it may lose."""
-        return 1 - (PHOTOGRAPH_FLOOR if self.is_photograph else SCREEN_FLOOR)
+    def is_above_floor(self, loss: Loss) -> bool:
+        """Whether what can be read still can be, and what is seen is still the same."""
+        return loss.text <= TEXT_FLOOR and loss.area <= (PHOTOGRAPH_FLOOR if self.is_photograph else AREA_FLOOR)
 
     @cached_property
     def histogram(self) -> Histogram:
@@ -94,25 +108,34 @@ class _Seen:
     def usual(self) -> Sequence[Recipe]:
         """The renditions to begin with, the heaviest first; they bracket what will be chosen."""
         if self.is_photograph:
-            shares = (
-                (quality, min(1.0, ppi / self.native_ppi) if ppi else 1.0) for quality, ppi in _QUALITIES_AND_PPIS
-            )
-            return [Recipe(Way.JPEG, quality, share) for quality, share in shares]
+            return [
+                Recipe(Way.JPEG, quality, min(1.0, ppi / self.native_ppi) if ppi else 1.0, full_colour)
+                for quality, ppi, full_colour in _PHOTOGRAPH
+            ]
         if self.picture.has_alpha or self.histogram.counts.size < _MANY_COLOURS:
             return _SCREEN
         return (*_SCREEN, *_MIXED)
+
+    def unusual(self) -> Sequence[Recipe]:
+        """What may still be lighter: a screen gives up pixels last."""
+        if self.is_photograph:
+            return ()
+        return _SCREEN_FURTHER if len(self.usual()) == len(_SCREEN) else (*_SCREEN_FURTHER, *_MIXED_FURTHER)
 
     def made(self, recipe: Recipe) -> Rendition:
         """A rendition, measured."""
         smaller = self.smaller(recipe.share)
         if recipe.way is Way.JPEG:
-            data = encode_jpeg(smaller, recipe.amount, full_colour=recipe.amount >= _FULL_COLOUR_FROM)
+            data = encode_jpeg(smaller, recipe.amount, full_colour=recipe.full_colour)
             seen, extension = decode(data), "jpeg"
         else:
             histogram = self.histogram if smaller is self.picture else Histogram.of(smaller.pixels)
             palette, indices = palette_of(histogram, recipe.amount)
             data, seen, extension = indexed_png(palette, indices, level=SEARCHING), Picture(palette[indices]), "png"
-        return Rendition(data, extension, smaller.size, recipe.way, 1 - self.original.kept(seen), recipe.amount)
+        loss = self.original.loss(seen)
+        return Rendition(
+            data, extension, smaller.size, recipe.way, loss.total, recipe.amount, self.is_above_floor(loss)
+        )
 
 
 @dataclass(eq=False)
@@ -126,8 +149,6 @@ class Ladder:
     made: dict[Recipe, Rendition] = field(default_factory=dict)
     """What was made so far, below the floor too, each packed as tightly as it was asked for."""
     packed: set[Recipe] = field(default_factory=set)
-    floor: float = 0.0
-    """The most that it may lose; known from the first look on."""
     _is_begun: bool = False
 
     def __post_init__(self) -> None:
@@ -137,14 +158,13 @@ class Ladder:
         """Make the renditions that bracket what will be chosen."""
         if not self._is_begun:
             seen = _Seen(self.load(), self.placed_width)
-            self.floor = seen.floor
             self._make(seen, seen.usual())
             self._is_begun = True
 
     def go_further(self) -> None:
-        """Make what may still be lighter: a screen gives up pixels last."""
+        """Make what may still be lighter."""
         seen = _Seen(self.load(), self.placed_width)
-        self._make(seen, () if seen.is_photograph else _SCREEN_SMALLER)
+        self._make(seen, seen.unusual())
 
     def make(self, recipe: Recipe) -> None:
         """Make one rendition."""
@@ -164,16 +184,17 @@ class Ladder:
 
     def rungs(self) -> list[Recipe]:
         """What may be chosen, the heaviest first: above the floor, and beaten by no other in both bytes and loss."""
-        return worth_keeping({recipe: each for recipe, each in self.made.items() if each.loss <= self.floor})
+        return worth_keeping({recipe: each for recipe, each in self.made.items() if each.is_above_floor})
 
     def between(self, lighter: Recipe, heavier: Recipe) -> Recipe | None:
         """A recipe half-way from a rung to the heavier one above it; None where there is nothing new between."""
-        if heavier.way is not lighter.way:
-            heavier = Recipe(lighter.way, _MOST[lighter.way]) if lighter.way in _MOST else lighter
+        is_alike = (heavier.way, heavier.full_colour) == (lighter.way, lighter.full_colour)
+        if not is_alike and lighter.way in _MOST:
+            heavier = replace(lighter, amount=_MOST[lighter.way])
         share = (
             heavier.share if abs(heavier.share - lighter.share) < _SAME_SHARE else (lighter.share + heavier.share) / 2
         )
-        middle = Recipe(lighter.way, _half_way(lighter, heavier), share)
+        middle = replace(lighter, amount=_half_way(lighter, heavier), share=share)
         return None if middle in self.made else middle
 
 

@@ -39,6 +39,8 @@ class Rendition:
     """0 is the original; see `tijera.core.imaging.measure`."""
     quality: int = 0
     """Of a JPEG its quality; of a palette the number of its colours; else 0."""
+    is_above_floor: bool = True
+    """Whether every word that could be read still can be, and areas look as they did."""
 
     @property
     def bytes(self) -> int:

@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from tijera.core.geometry import Rect
-from tijera.core.imaging.measure import luma
+from tijera.core.imaging.luma import luma
 from tijera.core.imaging.picture import Picture
 from tijera.core.imaging.vips import labelled
 

@@ -39,6 +39,18 @@ def to_picture(image: VipsImage, density_ppi: float | None = None) -> Picture:
     return Picture(pixels, density_ppi)
 
 
+def enlarged(image: VipsImage, scales: tuple[float, float], size: Size) -> VipsImage:
+    """An image on more pixels, by cubic interpolation between the middles of its own."""
+    return image.affine(
+        (scales[0], 0, 0, scales[1]),
+        interpolate=pyvips.Interpolate.new("bicubic"),
+        odx=(scales[0] - 1) / 2,
+        ody=(scales[1] - 1) / 2,
+        oarea=(0, 0, size.width, size.height),
+        extend="copy",
+    )
+
+
 def draw_svg(svg: str, scale: float) -> Picture:
     """Rasterise SVG text with the fonts that ship with Tijera; `scale` is pixels per SVG unit. Keeps transparency."""
     image = pyvips.Image.svgload_buffer(svg.encode(), scale=scale)

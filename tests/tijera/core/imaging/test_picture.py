@@ -6,6 +6,7 @@ import numpy as np
 
 from tests.support.pictures import photograph_like, text_like
 from tijera.core.geometry import Rect, Size
+from tijera.core.imaging.lettering import text_lines
 from tijera.core.imaging.measure import Original
 from tijera.core.imaging.picture import Picture
 from tijera.core.imaging.resize import resize, shrink_to_fit
@@ -65,7 +66,8 @@ class Loss(unittest.TestCase):
     def test_a_blank_picture_can_not_lose_anything(self) -> None:
         """There is nothing to read on it."""
         blank = Picture(np.full((30, 40, 3), 240, dtype=np.uint8))
-        self.assertEqual(Original(blank).kept(text_like(40, 30)), 1.0)
+        self.assertEqual(Original(blank).loss(text_like(40, 30)).text, 0.0)
+        self.assertEqual(Original(blank).loss(blank).total, 0.0)
 
     def test_half_the_size_loses_more_than_nine_tenths(self) -> None:
         """For text; and no loss is no loss."""
@@ -73,5 +75,20 @@ class Loss(unittest.TestCase):
         original = Original(picture)
         size = picture.size
         half, most = (resize(picture, Size(int(size.width * f), int(size.height * f))) for f in (0.5, 0.9))
-        self.assertLess(original.kept(half), original.kept(most))
-        self.assertLess(original.kept(most), 1.0)
+        self.assertGreater(original.loss(half).text, original.loss(most).text)
+        self.assertGreater(original.loss(most).text, 0.0)
+        self.assertAlmostEqual(original.loss(picture).total, 0.0, places=6)
+
+    def test_the_worst_line_counts_and_not_the_mean(self) -> None:
+        """One pale line of many that is washed out is seen; so is a corner that changes its colour."""
+        picture = PracticeDesk().window("crew-roster")
+        original = Original(picture)
+        washed = picture.pixels.copy()
+        box = text_lines(picture)[0].box
+        rows = slice(max(box.y - 3, 0), box.bottom + 3)
+        washed[rows] = np.median(washed[rows], axis=1, keepdims=True).astype(np.uint8)
+        self.assertGreater(original.loss(Picture(washed)).text, 0.04)
+        tinted = picture.pixels.copy()
+        tinted[-120:, -160:] = tinted[-120:, -160:] // 2 + 100
+        self.assertGreater(original.loss(Picture(tinted)).area, 0.1)
+        self.assertLess(original.loss(picture).area, 1e-6)

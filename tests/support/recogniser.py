@@ -1,0 +1,67 @@
+"""Words as a recogniser of Debian's packages reads them (tesseract-ocr): what can be read, told by somebody else."""
+
+from __future__ import annotations
+
+import io
+import os
+import re
+import subprocess
+from collections import Counter
+from pathlib import Path
+
+from PIL import Image
+
+from tijera.core.geometry import Size
+from tijera.core.imaging.picture import Picture
+
+TESSERACT = Path("/usr/bin/tesseract")
+_ENLARGED = (2.0, 3.0)
+_ONCE_MORE = 2.5
+_WORD = re.compile(r"[A-Za-z]{3,}")
+
+
+_BY_NEIGHBOURHOOD = 2
+"""Of the ways to part letters from their ground: by each neighbourhood, where the usual one takes the whole picture at once."""
+
+
+def words_of(picture: Picture, enlarged: float, size: Size | None = None, threshold: int = 0) -> Counter[str]:
+    """The words that are read on a picture, so much larger than `size` (its own where none is given)."""
+    of = size or picture.size
+    wide, high = round(of.width * enlarged), round(of.height * enlarged)
+    out = io.BytesIO()
+    Image.fromarray(picture.pixels[:, :, :3]).resize((wide, high), Image.Resampling.BICUBIC).save(
+        out, "PNG", compress_level=1
+    )
+    command = [
+        str(TESSERACT),
+        "-",
+        "-",
+        "--psm",
+        "6",
+        "-l",
+        "eng",
+        "--dpi",
+        "192",
+        "-c",
+        f"thresholding_method={threshold}",
+    ]
+    # One thread: several tests run side by side.
+    environment = {**os.environ, "OMP_THREAD_LIMIT": "1"}
+    answer = subprocess.run(command, input=out.getvalue(), capture_output=True, env=environment, check=True)
+    return Counter(word.lower() for word in _WORD.findall(answer.stdout.decode()))
+
+
+def readable(picture: Picture) -> Counter[str]:
+    """The words of an original that are read at both enlargements: the others tell of the recogniser, not of the picture."""
+    one, other = (words_of(picture, enlarged) for enlarged in _ENLARGED)
+    return one & other
+
+
+def recall(of: Counter[str], picture: Picture, size: Size) -> float:
+    """The share of an original's readable words that are still read on a rendition, 0 to 1."""
+    found = of & (words_of(picture, _ENLARGED[0], size) | words_of(picture, _ENLARGED[1], size))
+    if found.total() < of.total():
+        # A photograph beside pale letters decides what counts as dark on the whole picture.
+        others = words_of(picture, _ONCE_MORE, size) | words_of(picture, _ENLARGED[0], size, _BY_NEIGHBOURHOOD)
+        found = of & (found | others)
+    return found.total() / of.total()
