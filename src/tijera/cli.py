@@ -14,7 +14,7 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from tijera import __version__, serving
+from tijera import __version__, fit_command, serving
 from tijera.core.errors import (
     FolderMissing,
     InputRefused,
@@ -114,6 +114,7 @@ def _parser() -> argparse.ArgumentParser:
     )
     pictures.add_argument("--stored", action="store_true", help="as they are stored, not as they are cropped there")
 
+    fit_command.add_to(commands, _check_out)
     serve = commands.add_parser("serve", help="start the application")
     demo = commands.add_parser("demo", help="start the application with made-up data")
     for command, run in ((serve, serving.serve), (demo, serving.demo)):
@@ -195,6 +196,7 @@ def _place(arguments: argparse.Namespace) -> int:
     from tijera.core.fit import WidthRule
     from tijera.core.units import Length, parse_limit
     from tijera.usecases.files import place_file, spanned
+    from tijera.usecases.whole import write_whole
 
     _check_out(arguments)
     width: Length | WidthRule = WidthRule.FILL if arguments.span else WidthRule.FIT
@@ -217,7 +219,7 @@ def _place(arguments: argparse.Namespace) -> int:
     if to_pipe:
         sys.stdout.buffer.write(placed.data)
     else:
-        _write_whole(arguments.out, placed.data)
+        write_whole(arguments.out, placed.data)
     measures = placed.measures
     if placed.breaks_seal:
         _say("a mail server signed this message (DKIM); in the copy that signature no longer holds.")
@@ -285,16 +287,6 @@ def _layout(arguments: argparse.Namespace) -> Layout:
     )
 
 
-def _write_whole(path: Path, data: bytes) -> None:
-    """Write a file whole or not at all."""
-    beside = path.with_name(f".{path.name}.part")
-    try:
-        beside.write_bytes(data)
-        beside.replace(path)
-    finally:
-        beside.unlink(missing_ok=True)
-
-
 def _weigh(arguments: argparse.Namespace) -> int:
     from tijera.usecases.files import weigh_file
 
@@ -324,6 +316,7 @@ def _weigh(arguments: argparse.Namespace) -> int:
 
 def _pictures(arguments: argparse.Namespace) -> int:
     from tijera.usecases.files import take_pictures
+    from tijera.usecases.whole import write_whole
 
     taken = take_pictures(arguments.file.read_bytes(), arguments.file.name, as_shown=not arguments.stored)
     for each in taken:
@@ -333,7 +326,7 @@ def _pictures(arguments: argparse.Namespace) -> int:
         raise FolderMissing(folder=arguments.out.parent, name=arguments.out.name)
     arguments.out.mkdir(exist_ok=True)
     for each in taken:
-        _write_whole(arguments.out / each.name, each.data)
+        write_whole(arguments.out / each.name, each.data)
     if arguments.json:
         files = [{"name": each.name, "member": each.member, "bytes": len(each.data)} for each in taken]
         _print({"pictures": files})

@@ -47,6 +47,11 @@ class Recipe:
     full_colour: bool = False
     """Of a JPEG: whether its colours are as fine as its lightness (4:4:4), or half as fine (4:2:0)."""
 
+    @property
+    def extension(self) -> str:
+        """Of what it makes."""
+        return "jpeg" if self.way is Way.JPEG else "png"
+
 
 FIRST = Recipe(Way.AS_TAKEN)
 """The rendition that lacks nothing, however it was made."""
@@ -57,6 +62,8 @@ _SCREEN_FURTHER = (
 )
 _MIXED_FURTHER = tuple(Recipe(Way.JPEG, quality, share) for quality, share in ((38, 1.0), (55, 0.75), (38, 0.6)))
 _MIXED = (Recipe(Way.JPEG, 92, full_colour=True), Recipe(Way.JPEG, 80), Recipe(Way.JPEG, 55))
+_PHOTOGRAPH_AS_PNG = ((256, 0.0), (128, 0.0), (256, 300.0), (256, 220.0), (256, 150.0), (128, 120.0))
+"""Where the kind of file must stay: colours, and pixels per placed inch at the most."""
 _PHOTOGRAPH = (
     (96, 0.0, True),
     (90, 0.0, False),
@@ -74,6 +81,7 @@ class _Seen:
 
     picture: Picture
     placed_width: Length
+    kinds: frozenset[str]
 
     @cached_property
     def native_ppi(self) -> float:
@@ -107,34 +115,46 @@ class _Seen:
 
     def usual(self) -> Sequence[Recipe]:
         """The renditions to begin with, the heaviest first; they bracket what will be chosen."""
+        return [recipe for recipe in self._usual() if recipe.extension in self.kinds]
+
+    def _usual(self) -> Sequence[Recipe]:
+        if self.is_photograph and "jpeg" in self.kinds:
+            return [Recipe(Way.JPEG, quality, self._share(ppi), full) for quality, ppi, full in _PHOTOGRAPH]
         if self.is_photograph:
-            return [
-                Recipe(Way.JPEG, quality, min(1.0, ppi / self.native_ppi) if ppi else 1.0, full_colour)
-                for quality, ppi, full_colour in _PHOTOGRAPH
-            ]
-        if self.picture.has_alpha or self.histogram.counts.size < _MANY_COLOURS:
-            return _SCREEN
-        return (*_SCREEN, *_MIXED)
+            return [Recipe(Way.COLOURS, count, self._share(ppi)) for count, ppi in _PHOTOGRAPH_AS_PNG]
+        return (*_SCREEN, *_MIXED) if self._may_be_jpeg else _SCREEN
+
+    def _share(self, ppi: float) -> float:
+        """The share of its pixels that leaves so many to the placed inch; 0 stands for all of them."""
+        return min(1.0, ppi / self.native_ppi) if ppi else 1.0
+
+    @property
+    def _may_be_jpeg(self) -> bool:
+        """Whether a screen shows a photograph, or is a JPEG that has to stay one."""
+        if self.picture.has_alpha:
+            return False
+        return "png" not in self.kinds or self.histogram.counts.size >= _MANY_COLOURS
 
     def unusual(self) -> Sequence[Recipe]:
         """What may still be lighter: a screen gives up pixels last."""
         if self.is_photograph:
             return ()
-        return _SCREEN_FURTHER if len(self.usual()) == len(_SCREEN) else (*_SCREEN_FURTHER, *_MIXED_FURTHER)
+        further = (*_SCREEN_FURTHER, *_MIXED_FURTHER) if self._may_be_jpeg else _SCREEN_FURTHER
+        return [recipe for recipe in further if recipe.extension in self.kinds]
 
     def made(self, recipe: Recipe) -> Rendition:
         """A rendition, measured."""
         smaller = self.smaller(recipe.share)
         if recipe.way is Way.JPEG:
             data = encode_jpeg(smaller, recipe.amount, full_colour=recipe.full_colour)
-            seen, extension = decode(data), "jpeg"
+            seen = decode(data)
         else:
             histogram = self.histogram if smaller is self.picture else Histogram.of(smaller.pixels)
             palette, indices = palette_of(histogram, recipe.amount)
-            data, seen, extension = indexed_png(palette, indices, level=SEARCHING), Picture(palette[indices]), "png"
+            data, seen = indexed_png(palette, indices, level=SEARCHING), Picture(palette[indices])
         loss = self.original.loss(seen)
         return Rendition(
-            data, extension, smaller.size, recipe.way, loss.total, recipe.amount, self.is_above_floor(loss)
+            data, recipe.extension, smaller.size, recipe.way, loss.total, recipe.amount, self.is_above_floor(loss)
         )
 
 
@@ -146,6 +166,8 @@ class Ladder:
     first: Rendition
     placed_width: Length
     """The largest width that it is placed at."""
+    kinds: frozenset[str] = frozenset({"png", "jpeg"})
+    """The extensions that its renditions may have."""
     made: dict[Recipe, Rendition] = field(default_factory=dict)
     """What was made so far, below the floor too, each packed as tightly as it was asked for."""
     packed: set[Recipe] = field(default_factory=set)
@@ -157,19 +179,19 @@ class Ladder:
     def begin(self) -> None:
         """Make the renditions that bracket what will be chosen."""
         if not self._is_begun:
-            seen = _Seen(self.load(), self.placed_width)
+            seen = _Seen(self.load(), self.placed_width, self.kinds)
             self._make(seen, seen.usual())
             self._is_begun = True
 
     def go_further(self) -> None:
         """Make what may still be lighter."""
-        seen = _Seen(self.load(), self.placed_width)
+        seen = _Seen(self.load(), self.placed_width, self.kinds)
         self._make(seen, seen.unusual())
 
     def make(self, recipe: Recipe) -> None:
         """Make one rendition."""
         if recipe not in self.made:
-            self._make(_Seen(self.load(), self.placed_width), (recipe,))
+            self._make(_Seen(self.load(), self.placed_width, self.kinds), (recipe,))
 
     def _make(self, seen: _Seen, recipes: Iterable[Recipe]) -> None:
         for recipe in recipes:
@@ -188,25 +210,30 @@ class Ladder:
 
     def between(self, lighter: Recipe, heavier: Recipe) -> Recipe | None:
         """A recipe half-way from a rung to the heavier one above it; None where there is nothing new between."""
+        if lighter.way not in _MOST:
+            return None
         is_alike = (heavier.way, heavier.full_colour) == (lighter.way, lighter.full_colour)
-        if not is_alike and lighter.way in _MOST:
-            heavier = replace(lighter, amount=_MOST[lighter.way])
-        share = (
-            heavier.share if abs(heavier.share - lighter.share) < _SAME_SHARE else (lighter.share + heavier.share) / 2
-        )
-        middle = replace(lighter, amount=_half_way(lighter, heavier), share=share)
-        return None if middle in self.made else middle
+        if is_alike and heavier.share - lighter.share > _SAME_SHARE:
+            share = (lighter.share + heavier.share) / 2
+            middle = replace(lighter, amount=_half_way(lighter.amount, heavier.amount, lighter.way), share=share)
+            if middle not in self.made:
+                return middle
+        # With as many pixels: up to the next amount that was made already, whether it was worth keeping or not.
+        higher = (each.amount for each in self.made if replace(each, amount=lighter.amount) == lighter)
+        above = min((amount for amount in higher if amount > lighter.amount), default=_MOST[lighter.way] + 1)
+        middle = replace(lighter, amount=_half_way(lighter.amount, above, lighter.way))
+        return None if middle in self.made or middle.amount > _MOST[lighter.way] else middle
 
 
 _MOST = {Way.COLOURS: 256, Way.JPEG: 100}
 _SAME_SHARE = 0.02
 
 
-def _half_way(low: Recipe, high: Recipe) -> int:
+def _half_way(low: int, high: int, way: Way) -> int:
     """Colours by their ratio, qualities by their difference."""
-    if low.way is Way.COLOURS:
-        return round_half_up(math.sqrt(low.amount * high.amount))
-    return (low.amount + high.amount + 1) // 2
+    if way is Way.COLOURS:
+        return round_half_up(math.sqrt(low * high))
+    return (low + high) // 2
 
 
 def worth_keeping(made: Mapping[Recipe, Rendition]) -> list[Recipe]:

@@ -21,7 +21,7 @@ class Way(StrEnum):
     AS_TAKEN = "as-taken"
     """Every pixel as it was taken."""
     AS_IT_CAME = "as-it-came"
-    """The very JPEG that came in, without its metadata."""
+    """The very file that came in: a JPEG without its metadata, or a picture that stands in a file already."""
     COLOURS = "colours"
     JPEG = "jpeg"
 
@@ -76,4 +76,8 @@ def _cut_from_jpeg(picture: Picture) -> Rendition:
 
 def packed_tighter(rendition: Rendition) -> Rendition:
     """The same pixels in fewer bytes, where that can be found; slow."""
-    return replace(rendition, data=pack_tighter(rendition.data)) if rendition.extension == "png" else rendition
+    if rendition.extension != "png":
+        return rendition
+    data = pack_tighter(rendition.data)
+    came = rendition.way is Way.AS_IT_CAME and data is not rendition.data
+    return replace(rendition, data=data, way=Way.AS_TAKEN if came else rendition.way)

@@ -8,7 +8,7 @@ from functools import partial
 from typing import Protocol
 
 from tijera.core.budget.ladder import FIRST, Ladder, Recipe
-from tijera.core.budget.rendition import Rendition
+from tijera.core.budget.rendition import Rendition, Way
 from tijera.core.budget.solver import Choice, Option, choose
 
 _MOST_WRITES = 8
@@ -24,6 +24,7 @@ _UNUSED_SHARE = 0.001
 
 _MEASURING = "measuring what fewer colours and pixels would lose"
 
+Pattern = tuple[tuple[str, bool], ...]
 Task = Callable[[], None]
 Run = Callable[[Sequence[Task]], Iterator[None]]
 """Carry tasks out, perhaps side by side, and tell of each that is done."""
@@ -98,7 +99,7 @@ class _Finding:
     goods: Goods
     run: Run
     firsts_bytes: int
-    rest: dict[tuple[str, ...], int] = field(default_factory=dict)
+    rest: dict[Pattern, int] = field(default_factory=dict)
     done: int = 0
 
     def steps(self) -> Search:
@@ -241,5 +242,6 @@ class _Found:
     choice: Choice
 
 
-def _pattern(renditions: Iterable[Rendition]) -> tuple[str, ...]:
-    return tuple(each.extension for each in renditions)
+def _pattern(renditions: Iterable[Rendition]) -> Pattern:
+    """What of renditions decides the goods' own bytes: their endings, and which are in the goods already, packed somehow."""
+    return tuple((each.extension, each.way is Way.AS_IT_CAME) for each in renditions)

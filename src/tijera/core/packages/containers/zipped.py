@@ -118,6 +118,10 @@ class Packaged:
         """A member's bytes; raise `PartMissing` or `MemberDamaged`."""
         return self.package.read(member)
 
+    def with_pictures(self, replaced: Mapping[str, bytes]) -> bytes:
+        """The package with the bytes of some pictures replaced by others of the same kind, all else copied raw."""
+        return write_package(self.package, replaced, {}, stored=frozenset(replaced))
+
     @property
     def member_names(self) -> frozenset[str]:
         """What is in it already."""
@@ -305,13 +309,14 @@ def write_package(
     changed: Mapping[str, bytes],
     added: Mapping[str, bytes],
     first: tuple[str, bytes] | None = None,
+    stored: Collection[str] = (),
 ) -> bytes:
     """Write the package with some members replaced and some added behind the others.
 
     A pure function of its arguments. With nothing changed the input's own bytes come back. Added members are stored
     when they are pictures (compressed already) and deflated when they are XML. `first` is a member that must stand
     first, stored and without an extra field (as the media type of ODF 1.2 Part 3 §3.3); where the input has it so, it
-    is copied like the others.
+    is copied like the others. Members that change and are named in `stored` are stored, however they were before.
     """
     if not changed and not added:
         return package.data
@@ -330,7 +335,8 @@ def write_package(
         if first is not None and member.name == first[0]:
             continue
         if member.name in changed:
-            record, entry = _record(member.name, changed[member.name], at, like=member)
+            deflate = False if member.name in stored else None
+            record, entry = _record(member.name, changed[member.name], at, like=member, deflate=deflate)
             out.append(record)
         else:
             entry = _moved(member, at)
@@ -383,7 +389,8 @@ def _record(
 ) -> tuple[bytes, bytes]:
     """Local record and directory entry of a member that is written anew; date and attributes as they were."""
     is_xml = name.lower().endswith((".xml", ".rels"))
-    method = like.method if like else (_DEFLATED if (is_xml if deflate is None else deflate) else _STORED)
+    wanted = (like.method == _DEFLATED if like else is_xml) if deflate is None else deflate
+    method = _DEFLATED if wanted else _STORED
     packed = content
     if method == _DEFLATED:
         deflater = zlib.compressobj(6, zlib.DEFLATED, -zlib.MAX_WBITS)

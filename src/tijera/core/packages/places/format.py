@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
 from functools import cached_property
@@ -111,6 +111,8 @@ class Format:
     """A new, empty one."""
     captions: Callable[[Any, Sequence[PlacedPicture]], Sequence[Numbered | None]] = _no_numbers
     """The number of each picture's caption; None for one that does not count."""
+    with_pictures: Callable[[Any, Mapping[str, bytes]], bytes] | None = None
+    """A copy in which some of its own pictures have other bytes of the same kind; None where that is not done."""
     takes: Callable[[Any, int], int] = _as_it_is
     """What so many bytes of a picture take in it each time that it is in it, its headers not counted; packages store."""
     breaks_seal: Callable[[Any], bool] = _no_seal

@@ -16,6 +16,7 @@ FORMAT = Format(
     recognises=lambda source: recognises(source.package),
     open=lambda source: open_package_as_docx(source.package),
     write=write,
+    with_pictures=DocxDocument.with_pictures,
     report=report_pictures,
     empty=empty,
     captions=captions,

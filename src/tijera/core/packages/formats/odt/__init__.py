@@ -14,6 +14,7 @@ FORMAT = Format(
     recognises=lambda source: recognises(source.package),
     open=lambda source: open_package_as_odt(source.package),
     write=write,
+    with_pictures=OdtDocument.with_pictures,
     report=report_pictures,
     empty=empty,
     captions=captions,

@@ -16,6 +16,7 @@ FORMAT = Format(
     recognises=lambda source: recognises(source.package),
     open=lambda source: open_package_as_xlsx(source.package),
     write=write,
+    with_pictures=XlsxDocument.with_pictures,
     report=report_pictures,
     empty=empty,
 )

@@ -1,0 +1,168 @@
+"""Slimming a heavy file: its own pictures made as light as their places let them be, everything else copied raw."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+
+from PIL import Image
+
+from tijera.core.budget.ladder import Ladder
+from tijera.core.budget.rendition import Rendition, Way
+from tijera.core.budget.search import Progress, Run, Verdict, Wanted, find_fit, one_by_one
+from tijera.core.budget.unmet import limit_not_met
+from tijera.core.imaging.decode import MAX_PIXELS, decode
+from tijera.core.imaging.kinds import JPEG, PNG, sniff
+from tijera.core.packages.places.format import Document
+from tijera.core.packages.places.reports import PictureReport
+from tijera.core.packages.registry import format_of, open_document, report_pictures
+from tijera.core.units import EMU_PER_INCH, Length
+
+_ORIENTATION = 0x0112
+_USUAL_PPI = 96.0
+
+
+@dataclass(frozen=True)
+class SlimmedPicture:
+    """One picture of a file, before and after."""
+
+    member: str
+    before_bytes: int
+    after_bytes: int
+    note: str
+    """What was given up, or why it was left alone; empty where nothing had to be done."""
+
+
+@dataclass(frozen=True)
+class Slimmed:
+    """A file under its limit."""
+
+    data: bytes
+    before_bytes: int
+    pictures: tuple[SlimmedPicture, ...]
+
+
+class _File:
+    """A file as what renditions of its own pictures are sent in."""
+
+    def __init__(self, document: Document, file: bytes, pictures: Mapping[str, Ladder]) -> None:
+        self._document, self._file, self._pictures = document, file, pictures
+
+    def copy(self, renditions: Sequence[Rendition]) -> bytes:
+        """The file with the pictures that changed; its own bytes where none did."""
+        changed = {
+            member: rendition.data
+            for (member, ladder), rendition in zip(self._pictures.items(), renditions, strict=True)
+            if rendition.data != ladder.first.data
+        }
+        replace = format_of(self._document).with_pictures
+        return replace(self._document, changed) if changed and replace is not None else self._file
+
+    def written(self, renditions: Sequence[Rendition]) -> int:
+        """Its length in bytes."""
+        return len(self.copy(renditions))
+
+    def takes(self, _index: int, picture_bytes: int) -> int:
+        """Pictures are stored as they are."""
+        return picture_bytes
+
+
+def why_left_alone(data: bytes, member: str) -> str:
+    """Why a picture is not touched, in words; empty where it may be slimmed.
+
+    Only PNG and JPEG of eight bits a channel, in the colours of a screen, that stand still and upright.
+    """
+    kind = sniff(data)
+    if kind not in (PNG, JPEG):
+        return f"{kind.name} is left as it is" if kind else "no kind of picture that is slimmed"
+    if not member.lower().endswith(kind.endings):
+        return f"its name says another kind, it is {kind.name}"
+    if kind is PNG and b"acTL" in data[:400]:
+        return "it moves"
+    if kind is PNG and data[24:25] == b"\x10":
+        return "it has 16 bits a channel"
+    try:
+        with Image.open(io.BytesIO(data), formats=[kind.name]) as image:
+            if image.width * image.height > MAX_PIXELS:
+                return "it has too many pixels"
+            if image.mode == "CMYK":
+                return "it has the colours of print"
+            if image.getexif().get(_ORIENTATION, 1) != 1:
+                return "its camera says that it is turned"
+            image.load()
+    except (OSError, SyntaxError, ValueError, EOFError, IndexError, TypeError, KeyError):
+        return "it is damaged"
+    return ""
+
+
+def _ladder(document: Document, report: PictureReport, data: bytes) -> Ladder:
+    """A picture's renditions, of the kind that it is: its name and type stay."""
+    kind = JPEG if JPEG.is_in(data) else PNG
+    extension = "jpeg" if kind is JPEG else "png"
+    with Image.open(io.BytesIO(data), formats=[kind.name]) as image:
+        size = image.size
+    is_sized = report.ppi is not None and len(report.shown) == report.times_used
+    width = Length.exactly(int(size[0] / (report.ppi if is_sized and report.ppi else _USUAL_PPI) * EMU_PER_INCH))
+    pixels = report.pixels
+    assert pixels is not None
+    first = Rendition(data, extension, pixels, Way.AS_IT_CAME, 0.0)
+    return Ladder(
+        lambda: decode(document.read(report.member)).as_seen(), first, max(width, Length(1)), frozenset({extension})
+    )
+
+
+def slim(data: bytes, name: str, limit_bytes: int, run: Run = one_by_one) -> Iterator[Progress | Slimmed]:
+    """Bring a file under a limit by its own pictures; progress comes out, the result last.
+
+    A file that is under the limit comes back byte for byte. Raises `InputRefused` and `LimitNotMet`.
+    """
+    document = open_document(data, name)
+    reports = report_pictures(document)
+    originals = {report.member: document.read(report.member) for report in reports}
+    is_done = format_of(document).with_pictures is not None
+    alone = {
+        member: why_left_alone(held, member) if is_done else "messages are not slimmed"
+        for member, held in originals.items()
+    }
+    ladders = {
+        report.member: _ladder(document, report, originals[report.member])
+        for report in reports
+        if not alone[report.member] and report.pixels is not None
+    }
+    goods = _File(document, data, ladders)
+    verdict: Verdict | None = None
+    for step in find_fit([Wanted(ladder) for ladder in ladders.values()], limit_bytes, goods, run):
+        if isinstance(step, Progress):
+            yield step
+        else:
+            verdict = step
+    if verdict is None:
+        return
+    after = dict(zip(ladders, verdict.renditions, strict=True))
+    if not verdict.fits:
+        least = [(each.member, after[each.member].bytes if each.member in after else each.bytes) for each in reports]
+        raise limit_not_met(verdict, limit_bytes, least)
+    pictures = tuple(
+        SlimmedPicture(
+            each.member,
+            each.bytes,
+            *_outcome(each, ladders.get(each.member), after.get(each.member), alone[each.member]),
+        )
+        for each in reports
+    )
+    yield Slimmed(goods.copy(verdict.renditions), len(data), pictures)
+
+
+def _outcome(report: PictureReport, ladder: Ladder | None, rendition: Rendition | None, alone: str) -> tuple[int, str]:
+    """What a picture weighs afterwards, and what was given up or why it was left alone."""
+    if ladder is None or rendition is None or rendition.data == ladder.first.data:
+        return report.bytes, alone
+    said = []
+    if rendition.size != ladder.first.size:
+        said.append(f"{ladder.first.size} → {rendition.size} px")
+    if rendition.way is Way.JPEG:
+        said.append(f"JPEG at quality {rendition.quality}")
+    elif rendition.way is Way.COLOURS:
+        said.append(f"{rendition.quality} colours at the most")
+    return rendition.bytes, ", ".join(said) or "nothing lost, packed tighter"

@@ -1,0 +1,261 @@
+"""Slimming: a file's own pictures as light as their places let them be, everything else as it was, to the byte."""
+
+import io
+import os
+import shutil
+import signal
+import tempfile
+import unittest
+import zipfile
+from collections.abc import Callable, Sequence
+from concurrent.futures import Executor, ProcessPoolExecutor
+from functools import partial
+from pathlib import Path
+from typing import cast
+
+import numpy as np
+from PIL import Image
+
+from tests.support.docx import Docx, members, paragraph, section
+from tests.support.pictures import encoded, photograph_like, text_like
+from tijera.core.errors import LimitNotMet, NotAPackage
+from tijera.core.packages.places.placed import PlacedPicture
+from tijera.core.packages.registry import new_document, open_document, report_pictures, write
+from tijera.core.units import Length
+from tijera.usecases.batches import RECORD, Outcome, State, fit_folder
+from tijera.usecases.slimming import Slimmed, slim, why_left_alone
+
+_WIDTH, _HEIGHT = Length.from_mm(60), Length.from_mm(34)
+
+
+def _with(pictures: Sequence[tuple[bytes, str]], extension: str = "docx") -> bytes:
+    """A file with pictures in it, as somebody else might have put them there."""
+    data = (
+        Docx(paragraph("One") + paragraph("Two") + section()).build()
+        if extension == "docx"
+        else new_document(extension)[1]
+    )
+    document = open_document(data)
+    spot = next(iter(document.spots())).id
+    return write(document, [PlacedPicture(spot, held, ending, _WIDTH, _HEIGHT, "") for held, ending in pictures]).data
+
+
+def _slimmed(data: bytes, limit: int, name: str = "Rules.docx") -> Slimmed:
+    *_, last = slim(data, name, limit)
+    assert isinstance(last, Slimmed)
+    return last
+
+
+_SCREEN = encoded(text_like(500, 300))
+_PHOTOGRAPH = encoded(photograph_like(900, 510), "JPEG", quality=95)
+
+
+class Slimming(unittest.TestCase):
+    """One file."""
+
+    def _only_pictures_differ(self, before: bytes, after: bytes) -> None:
+        """Members in their order, every other one's record raw as it was (read by the standard library)."""
+        with zipfile.ZipFile(io.BytesIO(before)) as one, zipfile.ZipFile(io.BytesIO(after)) as other:
+            self.assertEqual(one.namelist(), other.namelist())
+            self.assertIsNone(other.testzip())
+            for was, now in zip(one.infolist(), other.infolist(), strict=True):
+                if "media/" in was.filename.lower() or "pictures/" in was.filename.lower():
+                    self.assertEqual(
+                        Image.open(io.BytesIO(one.read(was))).format, Image.open(io.BytesIO(other.read(now))).format
+                    )
+                    continue
+                raw = [
+                    data[info.header_offset :][: 30 + len(info.filename) + info.compress_size]
+                    for data, info in ((before, was), (after, now))
+                ]
+                self.assertEqual(raw[0], raw[1], was.filename)
+
+    def test_in_every_format_that_is_a_package(self) -> None:
+        """Under the limit, near to it, nothing else touched; the kinds of files stay."""
+        for extension in ("docx", "odt", "xlsx", "ods"):
+            data = _with([(_SCREEN, "png"), (_PHOTOGRAPH, "jpeg")], extension)
+            limit = len(data) * 6 // 10
+            with self.subTest(extension):
+                slimmed = _slimmed(data, limit, f"Rules.{extension}")
+                self.assertLessEqual(len(slimmed.data), limit)
+                self.assertGreater(len(slimmed.data), limit * 0.9)
+                self._only_pictures_differ(data, slimmed.data)
+                self.assertEqual(slimmed.before_bytes, len(data))
+                told = {each.member: each.after_bytes for each in slimmed.pictures}
+                found = {each.member: each.bytes for each in report_pictures(open_document(slimmed.data))}
+                self.assertEqual(told, found)
+
+    def test_what_is_under_its_limit_comes_back(self) -> None:
+        """Byte for byte."""
+        data = _with([(_SCREEN, "png")])
+        self.assertEqual(_slimmed(data, len(data)).data, data)
+
+    def test_pictures_that_were_deflated_are_weighed_as_they_were(self) -> None:
+        """Others' packages pack their pictures once more; what is not touched stays so, what changes is stored."""
+        out = io.BytesIO()
+        with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as package:
+            for name, content in members(
+                _with([(_SCREEN, "png"), (_PHOTOGRAPH, "jpeg"), (encoded(text_like(300, 200)), "png")])
+            ).items():
+                package.writestr(name, content)
+        data = out.getvalue()
+        for share in (0.95, 0.7, 0.4):
+            limit = int(len(data) * share)
+            with self.subTest(share):
+                slimmed = _slimmed(data, limit)
+                self.assertLessEqual(len(slimmed.data), limit)
+                self._only_pictures_differ(data, slimmed.data)
+
+    def test_a_limit_that_can_not_be_met_names_what_stands_in_the_way(self) -> None:
+        """What it would weigh at least, and the heaviest pictures at that."""
+        data = _with([(_SCREEN, "png"), (_PHOTOGRAPH, "jpeg")])
+        with self.assertRaises(LimitNotMet) as caught:
+            _slimmed(data, 6_000)
+        self.assertLess(int(str(caught.exception.values["least_bytes"])), len(data) // 3)
+        self.assertIn("word/media/image2.jpeg", str(caught.exception.values["in_the_way"]))
+
+    def test_what_is_not_understood_is_left_alone_and_named(self) -> None:
+        """Damaged, moving, 16 bits, colours of print, turned, of another kind than its name says; the rest is slimmed."""
+        turned = Image.Exif()
+        turned[0x0112] = 6
+        deep = io.BytesIO()
+        Image.fromarray((np.arange(40_000).reshape(200, 200)).astype(np.uint16)).save(deep, "PNG")
+        moving = io.BytesIO()
+        frames = [Image.fromarray(text_like(60, 40, seed=seed).pixels) for seed in (1, 2)]
+        frames[0].save(moving, "PNG", save_all=True, append_images=frames[1:])
+        print_ = io.BytesIO()
+        Image.fromarray(photograph_like(80, 60).pixels).convert("CMYK").save(print_, "JPEG")
+        odd = {
+            "it is damaged": (_SCREEN[: len(_SCREEN) // 2], "png"),
+            "it moves": (moving.getvalue(), "png"),
+            "it has 16 bits a channel": (deep.getvalue(), "png"),
+            "it has the colours of print": (print_.getvalue(), "jpeg"),
+            "its camera says that it is turned": (encoded(photograph_like(80, 60), "JPEG", exif=turned), "jpeg"),
+            "its name says another kind, it is JPEG": (encoded(photograph_like(90, 60), "JPEG"), "png"),
+            "GIF is left as it is": (encoded(text_like(50, 40), "GIF"), "png"),
+            "no kind of picture that is slimmed": (b"<svg/>" * 9, "png"),
+        }
+        for why, (held, ending) in odd.items():
+            self.assertEqual(why_left_alone(held, f"x.{ending}"), why)
+        data = _with([*odd.values(), (_PHOTOGRAPH, "jpeg")])
+        slimmed = _slimmed(data, len(data) - len(_PHOTOGRAPH) // 2)
+        before, after = members(data), members(slimmed.data)
+        self.assertEqual([name for name in before if before[name] != after[name]], ["word/media/image9.jpeg"])
+        self.assertEqual(
+            {each.note for each in slimmed.pictures} - set(odd),
+            {each.note for each in slimmed.pictures if "image9" in each.member},
+        )
+
+    def test_a_message_is_not_slimmed_yet_and_says_so(self) -> None:
+        """Its pictures stand in the way."""
+        data = _with([(_PHOTOGRAPH, "jpeg")], "eml")
+        with self.assertRaises(LimitNotMet):
+            _slimmed(data, len(data) // 2, "Note.eml")
+
+
+class Batches(unittest.TestCase):
+    """Many files, in processes of their own."""
+
+    def setUp(self) -> None:
+        """Six files, one that is none, a folder for the copies."""
+        place = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        self.source, self.out = place / "in", place / "out"
+        (self.source / "deeper").mkdir(parents=True)
+        self.out.mkdir()
+        for number in range(6):
+            picture = encoded(photograph_like(300 + number, 180), "JPEG", quality=95)
+            (self.source / ("deeper" if number % 2 else "") / f"Log {number}.docx").write_bytes(
+                _with([(picture, "jpeg")])
+            )
+        (self.source / "odd.docx").write_bytes(b"Dear crew,")
+        (self.source / "~$Log 0.docx").write_bytes(b"lock")
+        self.limit = min(path.stat().st_size for path in self.source.rglob("Log*")) * 7 // 10
+        self.pools: list[ProcessPoolExecutor] = []
+
+    def _pool(self) -> Executor:
+        self.pools.append(ProcessPoolExecutor(2))
+        return self.pools[-1]
+
+    def _run(self) -> dict[str, Outcome]:
+        return {each.name: each for each in fit_folder(self.source, self.out, self.limit, self._pool)}
+
+    def _states(self, outcomes: dict[str, Outcome]) -> list[State]:
+        return [outcomes[name].state for name in sorted(outcomes)]
+
+    def test_each_file_is_done_once_and_a_second_run_skips_it(self) -> None:
+        """Until it or its copy changes; what is refused is told each time."""
+        first = self._run()
+        self.assertEqual(
+            sorted(first),
+            [*(f"Log {n}.docx" for n in (0, 2, 4)), *(f"deeper/Log {n}.docx" for n in (1, 3, 5)), "odd.docx"],
+        )
+        self.assertEqual(self._states(first), [State.WRITTEN] * 6 + [State.REFUSED])
+        for name, each in first.items():
+            if each.state is State.WRITTEN:
+                self.assertEqual((self.out / name).stat().st_size, each.after_bytes)
+                self.assertLessEqual(each.after_bytes, self.limit)
+        shutil.copy(self.source / "Log 2.docx", self.source / "Log 0.docx")
+        (self.out / "Log 4.docx").write_bytes(b"somebody was here")
+        (self.out / "deeper/Log 5.docx").unlink()
+        second = self._run()
+        again = {name for name, each in second.items() if each.state is State.WRITTEN}
+        self.assertEqual(again, {"Log 0.docx", "Log 4.docx", "deeper/Log 5.docx"})
+        self.assertEqual(self._states(self._run()), [State.DONE_BEFORE] * 6 + [State.REFUSED])
+        self.assertEqual([path.name for path in self.out.rglob("*.part")], [])
+
+    def test_a_worker_that_dies_loses_no_file(self) -> None:
+        """Killed in the middle: all that was under way is done again, in a new pool."""
+        killed: list[int] = []
+        outcomes: dict[str, Outcome] = {}
+        for each in fit_folder(self.source, self.out, self.limit, self._pool):
+            outcomes[each.name] = each
+            if not killed:
+                killed.append(next(iter(self.pools[0]._processes)))
+                os.kill(killed[0], signal.SIGKILL)
+        self.assertEqual(self._states(outcomes), [State.WRITTEN] * 6 + [State.REFUSED])
+        self.assertGreater(len(self.pools), 1)
+        for name in outcomes:
+            if name != "odd.docx":
+                open_document((self.out / name).read_bytes())
+
+    def test_a_file_that_kills_each_worker_is_told_and_the_others_are_done(self) -> None:
+        """After three tries."""
+        new_pool = cast("Callable[[], Executor]", partial(_Dying, self._pool))
+        outcomes = list(fit_folder(self.source, self.out, self.limit, new_pool))
+        self.assertEqual(
+            {each.why for each in outcomes if each.name != "odd.docx"},
+            {"Its worker died each time. Fit it by itself to see why."},
+        )
+        self.assertEqual(len(self.pools), 3)
+        self.assertFalse((self.out / RECORD).exists())
+
+
+class _Dying:
+    """A pool in which a worker dies at once."""
+
+    def __init__(self, new_pool: object) -> None:
+        self._pool = new_pool()  # type: ignore[operator]
+
+    def __enter__(self) -> Executor:
+        self._pool.__enter__()
+        self._pool.submit(os._exit, 1)
+        return self  # type: ignore[return-value]
+
+    def __exit__(self, *_: object) -> None:
+        self._pool.__exit__(None, None, None)
+
+    def submit(self, *given: object) -> object:
+        """Whatever is asked for."""
+        return self._pool.submit(os._exit, 1)
+
+    def shutdown(self, **options: object) -> None:
+        """End it."""
+        self._pool.shutdown(**options)
+
+
+class Refused(unittest.TestCase):
+    """What is no file."""
+
+    def test_it_is_told_before_any_work(self) -> None:
+        with self.assertRaises(NotAPackage):
+            _slimmed(b"Dear crew,", 100)
