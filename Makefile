@@ -50,7 +50,7 @@ test: $(VENV)/.dev $(STATIC) test-packages corpus
 	cd frontend && npm run --silent test
 	$(PY) -W error -m tools.run_tests
 
-# All but the browser.
+# All but the browser and the recogniser.
 test-fast: $(VENV)/.dev corpus
 	$(PY) -W error -m tools.run_tests --fast
 

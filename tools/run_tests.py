@@ -22,6 +22,8 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parent.parent
 _FIRST = ("tests.browser", "tests.reference", "tests.tijera.test_wheel", "tests.tijera.usecases")
 """What takes long, longest first; the rest follows."""
+_SLOW = ("tests.browser", "tests.reference.test_readability")
+"""What is left out where it has to be fast."""
 
 
 @dataclass(frozen=True)
@@ -58,7 +60,7 @@ def main(arguments: Iterable[str]) -> int:
     """Run them; 1 where one failed."""
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("names", nargs="*", help="modules, classes or packages; default: all")
-    parser.add_argument("--fast", action="store_true", help="all but the browser")
+    parser.add_argument("--fast", action="store_true", help="all but the browser and the recogniser")
     parser.add_argument("--jobs", type=int, default=os.cpu_count() or 1)
     parser.add_argument("--slowest", type=int, default=0, help="list so many of the slowest tests")
     given = parser.parse_args(list(arguments))
@@ -117,7 +119,7 @@ def _in_order(names: list[str], *, fast: bool) -> list[str]:
     def weight(name: str) -> int:
         return next((at for at, prefix in enumerate(_FIRST) if name.startswith(prefix)), len(_FIRST))
 
-    return sorted((each for each in names if not (fast and each.startswith("tests.browser"))), key=weight)
+    return sorted((each for each in names if not (fast and each.startswith(_SLOW))), key=weight)
 
 
 def _run(name: str) -> Outcome:

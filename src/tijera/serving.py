@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import os
 import socket
 import sys
 from collections.abc import Callable
@@ -48,7 +49,7 @@ def build_app(
     from tijera.screens.computer import open_screen
     from tijera.store.cleaning import clean
     from tijera.store.store import Store
-    from tijera.usecases.jobs import Jobs
+    from tijera.usecases.jobs import Jobs, side_by_side
     from tijera.usecases.workshop import Workshop
     from tijera.web.app import create_app
     from tijera.web.deps import Services
@@ -71,7 +72,8 @@ def build_app(
     jobs = Jobs(ThreadPoolExecutor(2, thread_name_prefix="job"))
     # Beside the first requests, not before them; what it could not do is written down by the job.
     jobs.start(lambda: iter((clean(workshop.store, datetime.now(UTC)),)))
-    return create_app(Services(workshop, jobs, EXAMPLES))
+    parts = side_by_side(ThreadPoolExecutor(os.cpu_count() or 1, thread_name_prefix="part"))
+    return create_app(Services(workshop, jobs, EXAMPLES, side_by_side=parts))
 
 
 def _run(

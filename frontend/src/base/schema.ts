@@ -1133,7 +1133,7 @@ export interface paths {
         put?: never;
         /**
          * Fit
-         * @description Make it fit: find renditions that bring the written copy under its limit.
+         * @description Make it fit: find renditions that bring the written copy under its limit; with `with_own` the file's own pictures pay too.
          */
         post: operations["fit_api_v1_destinations__destination__fit_post"];
         delete?: never;
@@ -8081,7 +8081,13 @@ export interface operations {
     };
     fit_api_v1_destinations__destination__fit_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /**
+                 * @description whether the file's own pictures pay too
+                 * @example false
+                 */
+                with_own?: boolean;
+            };
             header?: never;
             path: {
                 /**

@@ -112,7 +112,7 @@ export function say(title: string, more: Omit<Notice, "kind" | "title"> = {}): v
   useBenchState.getState().set({ notice: { kind: "done", title, ...more } });
 }
 
-export function sayProblem(problem: Problem): void {
+export function sayProblem(problem: Problem, action?: Notice["action"]): void {
   const pictures = problem.values["pictures"];
   const lines = Array.isArray(pictures)
     ? (pictures as { name: string; bytes: number }[]).map(
@@ -120,6 +120,13 @@ export function sayProblem(problem: Problem): void {
       )
     : [];
   useBenchState.getState().set({
-    notice: { kind: "problem", title: problem.title, detail: problem.detail, remedy: problem.remedy, lines },
+    notice: {
+      kind: "problem",
+      title: problem.title,
+      detail: problem.detail,
+      remedy: problem.remedy,
+      lines,
+      ...(action && { action }),
+    },
   });
 }

@@ -5,11 +5,11 @@ from __future__ import annotations
 import logging
 import secrets
 import threading
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import Executor
 from dataclasses import dataclass, field
 
-from tijera.core.budget.search import Progress
+from tijera.core.budget.search import Progress, Run, Task
 from tijera.core.errors import NotFound, TijeraError
 
 _MOST_REMEMBERED = 50
@@ -30,6 +30,24 @@ class Job:
     is_over: bool = False
     rounds_off: bool = False
     stop_asked: threading.Event = field(default_factory=threading.Event)
+
+
+def side_by_side(pool: Executor) -> Run:
+    """Carry the parts of long work out in a pool of their own, so that they never wait for the work that waits for them.
+
+    Where nobody asks for the next one any more, those that have not begun are dropped.
+    """
+
+    def run(tasks: Sequence[Task]) -> Iterator[None]:
+        begun = [pool.submit(task) for task in tasks]
+        try:
+            for future in begun:
+                yield future.result()
+        finally:
+            for future in begun:
+                future.cancel()
+
+    return run
 
 
 class Jobs:

@@ -12,6 +12,7 @@ from tijera.core.clippings.legend import legend_of
 from tijera.core.errors import LengthUnreadable
 from tijera.core.fit import WidthRule, natural_width
 from tijera.core.naming import clean_name, file_name, file_stem
+from tijera.core.packages.places.format import Document
 from tijera.core.packages.places.placed import Layout, PlacedPicture, Written
 from tijera.core.packages.places.spots import Crop
 from tijera.core.packages.places.taking_out import stored_name
@@ -270,12 +271,9 @@ def write_copy(workshop: Workshop, destination: DestinationRecord) -> Copy:
     return Copy(workshop.written.get(key, make), placed)
 
 
-def write_with(
-    workshop: Workshop, destination: DestinationRecord, placed: Sequence[Standing], renditions: Sequence[Rendition]
-) -> Written:
-    """The destination, written with other renditions."""
-    encoded = [(rendition.data, rendition.extension) for rendition in renditions]
-    return write(document_to_write(workshop, destination, placed), _as_placed(placed, encoded))
+def write_with(document: Document, placed: Sequence[Standing], renditions: Sequence[Rendition]) -> Written:
+    """A document, written with other renditions of what is placed in it."""
+    return write(document, _as_placed(placed, [(rendition.data, rendition.extension) for rendition in renditions]))
 
 
 def _as_placed(placed: Sequence[Standing], encoded: Sequence[tuple[bytes, str]]) -> list[PlacedPicture]:

@@ -43,31 +43,6 @@ class Slimmed:
     pictures: tuple[SlimmedPicture, ...]
 
 
-class _File:
-    """A file as what renditions of its own pictures are sent in."""
-
-    def __init__(self, document: Document, file: bytes, pictures: Mapping[str, Ladder]) -> None:
-        self._document, self._file, self._pictures = document, file, pictures
-
-    def copy(self, renditions: Sequence[Rendition]) -> bytes:
-        """The file with the pictures that changed; its own bytes where none did."""
-        changed = {
-            member: rendition.data
-            for (member, ladder), rendition in zip(self._pictures.items(), renditions, strict=True)
-            if rendition.data != ladder.first.data
-        }
-        replace = format_of(self._document).with_pictures
-        return replace(self._document, changed) if changed and replace is not None else self._file
-
-    def written(self, renditions: Sequence[Rendition]) -> int:
-        """Its length in bytes."""
-        return len(self.copy(renditions))
-
-    def takes(self, _index: int, picture_bytes: int) -> int:
-        """Pictures are stored as they are."""
-        return picture_bytes
-
-
 def why_left_alone(data: bytes, member: str) -> str:
     """Why a picture is not touched, in words; empty where it may be slimmed.
 
@@ -112,46 +87,88 @@ def _ladder(document: Document, report: PictureReport, data: bytes) -> Ladder:
     )
 
 
+@dataclass(frozen=True)
+class OwnPictures:
+    """The pictures that a document has of its own: those that may be slimmed, and why others are left alone."""
+
+    document: Document
+    reports: tuple[PictureReport, ...]
+    ladders: Mapping[str, Ladder]
+    left_alone: Mapping[str, str]
+
+    @classmethod
+    def of(cls, document: Document) -> OwnPictures:
+        """Look at each of them; messages are not slimmed."""
+        reports = report_pictures(document)
+        held = {report.member: document.read(report.member) for report in reports}
+        is_done = format_of(document).with_pictures is not None
+        alone = {
+            member: why_left_alone(data, member) if is_done else "messages are not slimmed"
+            for member, data in held.items()
+        }
+        ladders = {
+            report.member: _ladder(document, report, held[report.member])
+            for report in reports
+            if not alone[report.member] and report.pixels is not None
+        }
+        return cls(document, reports, ladders, alone)
+
+    def copy(self, file: bytes, renditions: Sequence[Rendition]) -> bytes:
+        """The document's file with the pictures that changed; its own bytes where none did."""
+        changed = {
+            member: rendition.data
+            for (member, ladder), rendition in zip(self.ladders.items(), renditions, strict=True)
+            if rendition.data != ladder.first.data
+        }
+        replaced = format_of(self.document).with_pictures
+        return replaced(self.document, changed) if changed and replaced is not None else file
+
+    def outcomes(self, renditions: Sequence[Rendition]) -> tuple[SlimmedPicture, ...]:
+        """What became of each picture."""
+        after = dict(zip(self.ladders, renditions, strict=True))
+        return tuple(
+            SlimmedPicture(
+                each.member,
+                each.bytes,
+                *_outcome(each, self.ladders.get(each.member), after.get(each.member), self.left_alone[each.member]),
+            )
+            for each in self.reports
+        )
+
+
+class _File:
+    """A file as what renditions of its own pictures are sent in."""
+
+    def __init__(self, own: OwnPictures, file: bytes) -> None:
+        self._own, self._file = own, file
+
+    def written(self, renditions: Sequence[Rendition]) -> int:
+        """Its length in bytes."""
+        return len(self._own.copy(self._file, renditions))
+
+    def takes(self, _index: int, picture_bytes: int) -> int:
+        """Pictures are stored as they are."""
+        return picture_bytes
+
+
 def slim(data: bytes, name: str, limit_bytes: int, run: Run = one_by_one) -> Iterator[Progress | Slimmed]:
     """Bring a file under a limit by its own pictures; progress comes out, the result last.
 
     A file that is under the limit comes back byte for byte. Raises `InputRefused` and `LimitNotMet`.
     """
-    document = open_document(data, name)
-    reports = report_pictures(document)
-    originals = {report.member: document.read(report.member) for report in reports}
-    is_done = format_of(document).with_pictures is not None
-    alone = {
-        member: why_left_alone(held, member) if is_done else "messages are not slimmed"
-        for member, held in originals.items()
-    }
-    ladders = {
-        report.member: _ladder(document, report, originals[report.member])
-        for report in reports
-        if not alone[report.member] and report.pixels is not None
-    }
-    goods = _File(document, data, ladders)
+    own = OwnPictures.of(open_document(data, name))
     verdict: Verdict | None = None
-    for step in find_fit([Wanted(ladder) for ladder in ladders.values()], limit_bytes, goods, run):
+    for step in find_fit([Wanted(each) for each in own.ladders.values()], limit_bytes, _File(own, data), run):
         if isinstance(step, Progress):
             yield step
         else:
             verdict = step
     if verdict is None:
         return
-    after = dict(zip(ladders, verdict.renditions, strict=True))
+    pictures = own.outcomes(verdict.renditions)
     if not verdict.fits:
-        least = [(each.member, after[each.member].bytes if each.member in after else each.bytes) for each in reports]
-        raise limit_not_met(verdict, limit_bytes, least)
-    pictures = tuple(
-        SlimmedPicture(
-            each.member,
-            each.bytes,
-            *_outcome(each, ladders.get(each.member), after.get(each.member), alone[each.member]),
-        )
-        for each in reports
-    )
-    yield Slimmed(goods.copy(verdict.renditions), len(data), pictures)
+        raise limit_not_met(verdict, limit_bytes, [(each.member, each.after_bytes) for each in pictures])
+    yield Slimmed(own.copy(data, verdict.renditions), len(data), pictures)
 
 
 def _outcome(report: PictureReport, ladder: Ladder | None, rendition: Rendition | None, alone: str) -> tuple[int, str]:

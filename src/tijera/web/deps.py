@@ -9,6 +9,7 @@ from typing import Annotated, Any
 from fastapi import Depends, Request
 from fastapi.responses import Response
 
+from tijera.core.budget.search import Run, one_by_one
 from tijera.core.imaging.kinds import JPEG, PNG, media_type_of
 from tijera.usecases.jobs import Jobs
 from tijera.usecases.longpages import LongPages
@@ -26,6 +27,8 @@ class Services:
     jobs: Jobs
     examples: Sequence[Example] = ()
     long_pages: LongPages = field(default_factory=LongPages)
+    side_by_side: Run = one_by_one
+    """How the parts of long work are carried out."""
 
 
 def _services(request: Request) -> Services:

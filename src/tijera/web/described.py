@@ -234,6 +234,7 @@ status | the status of the answer | 404
 subject | what it is about | "Tide table"
 taken_at | when, in UTC | "2026-03-12T12:00:00.000000+00:00"
 takes_pictures | whether its body can show pictures | true
+with_own | whether the file's own pictures pay too | false
 text | its words | "Low water at nine"
 text_height_emu | the height of the text on a page, in EMU | 8892540
 text_pt | how large the smallest text is there, in points | 6.1

@@ -11,21 +11,25 @@ interface Fitted {
 }
 
 /** Start the search, follow its events, say what it gave up. */
-export async function makeItFit(destination: string): Promise<void> {
+export async function makeItFit(destination: string, withOwn = false): Promise<void> {
   const { set } = useBenchState.getState();
   if (useBenchState.getState().fitting) return;
   try {
     await settled();
-    const job = must(await api.POST("/api/v1/destinations/{destination}/fit", { params: { path: { destination } } }));
+    const job = must(
+      await api.POST("/api/v1/destinations/{destination}/fit", {
+        params: { path: { destination }, query: { with_own: withOwn } },
+      }),
+    );
     set({ fitting: { job: job.id, done: 0, of: 1, doing: "beginning" }, notice: null });
-    follow(job.id);
+    follow(job.id, destination);
   } catch (error) {
     set({ fitting: null });
     showError(error);
   }
 }
 
-function follow(job: string): void {
+function follow(job: string, destination: string): void {
   const { set } = useBenchState.getState();
   const events = new EventSource(`/api/v1/jobs/${job}/events`);
   const end = () => {
@@ -52,7 +56,8 @@ function follow(job: string): void {
   });
   events.addEventListener("refused", (event) => {
     end();
-    sayProblem(data(event) as Problem);
+    const problem = data(event) as Problem;
+    sayProblem(problem, helpOfOwn(problem, destination));
   });
   events.addEventListener("stopped", () => {
     end();
@@ -66,6 +71,16 @@ function follow(job: string): void {
     if (events.readyState === EventSource.CLOSED) return;
     end();
     showError(new Error("The connection broke while the search was running."));
+  };
+}
+
+/** The file's own pictures were not asked to pay: what they would give, in the same breath. */
+function helpOfOwn(problem: Problem, destination: string): { words: string; run: () => void } | undefined {
+  const least = problem.values["with_own_bytes"];
+  if (typeof least !== "number" || problem.values["with_own_fits"] !== true) return undefined;
+  return {
+    words: `Also the file's own pictures: ${exactWeight(least)}`,
+    run: () => void makeItFit(destination, true),
   };
 }
 

@@ -11,7 +11,9 @@ from tijera.core.units import format_bytes
 _NAMED_IN_THE_WAY = 4
 
 
-def limit_not_met(verdict: Verdict, limit_bytes: int, weights: Sequence[tuple[str, int]]) -> LimitNotMet:
+def limit_not_met(
+    verdict: Verdict, limit_bytes: int, weights: Sequence[tuple[str, int]], **what_helps: object
+) -> LimitNotMet:
     """The error for a verdict that does not fit; the heaviest of `weights` (name, bytes) stand in the way."""
     heaviest = sorted(weights, key=lambda item: -item[1])[:_NAMED_IN_THE_WAY]
     return LimitNotMet(
@@ -20,4 +22,5 @@ def limit_not_met(verdict: Verdict, limit_bytes: int, weights: Sequence[tuple[st
         limit_bytes=limit_bytes,
         in_the_way=", ".join(f"{name} ({format_bytes(size)})" for name, size in heaviest) or "the text itself",
         pictures=[{"name": name, "bytes": size} for name, size in heaviest],
+        **what_helps,
     )

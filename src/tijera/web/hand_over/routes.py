@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import hashlib
+from typing import Annotated
 
+from fastapi import Query
 from fastapi.responses import HTMLResponse
 
 from tijera.core.errors import LimitUnreadable
@@ -62,13 +64,17 @@ def weigh(destination: str, workshop: WorkshopDep) -> hand_over_schemas.WeightOu
 
 
 @router.post("/{destination}/fit", status_code=202)
-def fit(destination: str, services: ServicesDep) -> base.JobOut:
-    """Make it fit: find renditions that bring the written copy under its limit."""
+def fit(destination: str, services: ServicesDep, with_own: Annotated[bool, Query()] = False) -> base.JobOut:  # noqa: FBT002  (a value of the address)
+    """Make it fit: find renditions that bring the written copy under its limit; with `with_own` the file's own pictures pay too."""
     record = looking.destination(services.workshop, destination)
     if record.limit_bytes is None:
         raise LimitUnreadable(text="no limit")
     limit = record.limit_bytes
-    return base.JobOut(id=services.jobs.start(lambda: fitting.make_it_fit(services.workshop, record, limit)).id)
+    return base.JobOut(
+        id=services.jobs.start(
+            lambda: fitting.make_it_fit(services.workshop, record, limit, services.side_by_side, with_own=with_own)
+        ).id
+    )
 
 
 @router.post("/{destination}/handovers", status_code=201)
