@@ -74,6 +74,23 @@ class Rail(BrowserCase):
         expect(alert).to_contain_text("Quillhaven harbour from above")
         self.assertEqual(self.weighs(), heavy)
 
+    def test_the_files_own_pictures_pay_when_asked(self) -> None:
+        """Offered with what that gives, where the clippings are not enough; one undo gives all back."""
+        self.limit("900 kB")
+        heavy = self.weighs()
+        self.button("Make it fit").click()
+        self.page.get_by_role("alert").get_by_role("button", name="Also the file's own pictures").click()
+        expect(self.page.locator(".notice-fitted")).to_contain_text("Quillhaven harbour from above")
+        expect(self.page.locator(".fits")).to_be_visible()
+        self.assertLessEqual(self.weighs(), 900_000)
+        self.assertGreater(self.weighs(), 850_000)
+        self.page.keyboard.press("h")
+        row = self.page.locator(".weighs tbody tr").filter(has_text="Quillhaven harbour from above")
+        expect(row).to_contain_text("made lighter, was 732 kB")
+        self.page.locator(".notice").get_by_role("button", name="Undo").click()
+        expect(self.page.locator(".rail-figure.too-heavy")).to_be_visible()
+        self.assertEqual(self.weighs(), heavy)
+
     def test_the_search_can_be_stopped(self) -> None:
         """Nothing is changed, and the rest stays usable meanwhile."""
         self.limit("1.3 MB")

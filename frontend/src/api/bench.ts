@@ -154,7 +154,7 @@ async function outlineOf(destination: string, first: number, most?: number): Pro
 export function useWeight() {
   const destination = useDestination();
   return useQuery({
-    queryKey: ["weight", destination?.id, destination?.limit_bytes, destination?.placements],
+    queryKey: ["weight", destination?.id, destination?.version, destination?.limit_bytes, destination?.placements],
     enabled: destination !== null,
     placeholderData: (before) => before,
     queryFn: async () =>

@@ -113,20 +113,6 @@ export function say(title: string, more: Omit<Notice, "kind" | "title"> = {}): v
 }
 
 export function sayProblem(problem: Problem, action?: Notice["action"]): void {
-  const pictures = problem.values["pictures"];
-  const lines = Array.isArray(pictures)
-    ? (pictures as { name: string; bytes: number }[]).map(
-        (each) => `${each.name}: ${(each.bytes / 1000).toFixed(0)} kB`,
-      )
-    : [];
-  useBenchState.getState().set({
-    notice: {
-      kind: "problem",
-      title: problem.title,
-      detail: problem.detail,
-      remedy: problem.remedy,
-      lines,
-      ...(action && { action }),
-    },
-  });
+  const { title, detail, remedy } = problem;
+  useBenchState.getState().set({ notice: { kind: "problem", title, detail, remedy, ...(action && { action }) } });
 }

@@ -22,6 +22,8 @@ class Weighed:
     report: PictureReport
     own: tuple[Standing, ...]
     """The placements that it belongs to; empty for a picture that was in the document before."""
+    was_bytes: int | None = None
+    """What a picture of the document's own weighed when that was first opened, where it is lighter now."""
 
 
 @dataclass(frozen=True)
@@ -57,10 +59,20 @@ def weigh(workshop: Workshop, destination: DestinationRecord) -> Weight:
     for copied, member in written.copies:
         own[copied] = own[member]
     already = document_of(workshop, destination).member_names
+    first = _first_bytes(workshop, destination)
     pictures = []
     for each in reports:
         placed = tuple(own.get(each.member, ())) if each.member not in already else ()
         label = placed[0].clipping.name if placed else each.description[:60] or each.member.rsplit("/", 1)[-1]
-        pictures.append(Weighed(label, each, placed))
+        before = first.get(each.member, 0)
+        pictures.append(Weighed(label, each, placed, before if not placed and before > each.bytes else None))
     rest = len(written.data) - sum(each.record_bytes for each in reports)
     return Weight(len(written.data), rest, tuple(pictures))
+
+
+def _first_bytes(workshop: Workshop, destination: DestinationRecord) -> dict[str, int]:
+    """What each picture of a document weighed when it was first opened; nothing where it is still the same."""
+    if destination.first_blob is None:
+        return {}
+    first = workshop.document(destination.first_blob, destination.name, signed=destination.unsigned)
+    return {report.member: report.bytes for report in report_pictures(first)}

@@ -96,6 +96,8 @@ class OwnPictures(FittingCase):
         self.assertTrue(any(line.startswith("Quillhaven harbour from above: ") for line in fitted.given_up))
         after = self.workshop.store.find(DestinationRecord, self.handbook.id)
         self.assertEqual(after.first_blob, before.blob)
+        was = {each.label: each.was_bytes for each in weighing.weigh(self.workshop, after).pictures if not each.own}
+        self.assertEqual(was["Quillhaven harbour from above"], 732_366)
         self.workshop.store.undo()
         self.assertEqual(self.workshop.store.find(DestinationRecord, self.handbook.id), before)
         self.assertEqual(self.weight(self.handbook), heavy)

@@ -48,9 +48,11 @@ function Bar({ weight }: { weight: Weight | null }) {
     <>
       <div className="rail-labels" aria-hidden="true">
         {parts
-          .filter((part) => part.width >= LABEL_SHARE)
+          // The limit's own words stand behind its line: no name runs into them.
+          .map((part) => ({ ...part, room: Math.min(part.width, Math.max(limitShare - part.start, 0)) }))
+          .filter((part) => part.room >= LABEL_SHARE)
           .map((part) => (
-            <span key={part.key} style={{ left: percent(part.start), maxWidth: percent(part.width) }}>
+            <span key={part.key} style={{ left: percent(part.start), maxWidth: percent(part.room) }}>
               {part.label}
             </span>
           ))}

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from tijera.core.packages.formats.eml.shown import Arrival
+from tijera.core.units import format_bytes
 from tijera.records import HandoverRecord
 from tijera.usecases.weighing import Weighed, Weight
 from tijera.web.hand_over import schemas as hand_over_schemas
@@ -44,8 +45,16 @@ def _weighed(each: Weighed) -> hand_over_schemas.WeighedOut:
         record_bytes=report.record_bytes,
         times_used=report.times_used,
         clipping=first.clipping.id if first else None,
-        note=first.record.rendition_note if first and first.has_rendition else None,
+        note=_note(each),
     )
+
+
+def _note(each: Weighed) -> str | None:
+    """What was given up; of the document's own pictures what they weighed before."""
+    if each.was_bytes is not None:
+        return f"made lighter, was {format_bytes(each.was_bytes)}"
+    first = each.own[0] if each.own else None
+    return first.record.rendition_note if first and first.has_rendition else None
 
 
 def handover(record: HandoverRecord) -> hand_over_schemas.HandoverOut:
