@@ -12,6 +12,7 @@ from benchmarks import (
     draw_marks,
     encode_clipping,
     find_clippings,
+    fit,
     join_strip,
     large_sheet,
     memory,
@@ -35,6 +36,7 @@ def main() -> int:
         *large_sheet.run(),
         *outline.run(),
         *memory.run(),
+        *fit.run(),
         *(module.run() for module in _QUESTIONS),
         *on_the_mat.run(),
     ]

@@ -49,7 +49,7 @@ class Choice:
 
 
 @dataclass(frozen=True)
-class _Ladder:
+class Hull:
     """The options that no other beats, the lightest first."""
 
     index: Ints
@@ -67,11 +67,11 @@ def choose(ladders: Sequence[Sequence[Option]], most_bytes: int) -> Choice | Non
     """
     if not ladders:
         return Choice((), 0, 0.0, 0.0) if most_bytes >= 0 else None
-    found = [_ladder(each) for each in ladders]
+    found = [ladder_of(each) for each in ladders]
     room = most_bytes - sum(int(each.bytes[0]) for each in found)
     if room < 0:
         return None
-    positions, multiplier = _along_hulls(found, room)
+    positions, multiplier = along_hulls(found, room)
     _fill(found, positions, room)
     bound = _bound(found, multiplier, most_bytes)
     loss = _loss_of(found, positions)
@@ -84,7 +84,8 @@ def choose(ladders: Sequence[Sequence[Option]], most_bytes: int) -> Choice | Non
     return Choice(chosen, weight, loss, loss if is_best else min(bound, loss))
 
 
-def _ladder(options: Sequence[Option]) -> _Ladder:
+def ladder_of(options: Sequence[Option]) -> Hull:
+    """The options that may be chosen at all, and those of them on the lower convex hull."""
     weight = np.array([each.bytes for each in options], dtype=np.int64)
     loss = np.array([each.loss for each in options], dtype=np.float64)
     order = np.lexsort((loss, weight))
@@ -96,7 +97,7 @@ def _ladder(options: Sequence[Option]) -> _Ladder:
         while len(hull) > 1 and _is_above(weight, loss, hull[-2], hull[-1], at):
             hull.pop()
         hull.append(at)
-    return _Ladder(kept, weight, loss, np.array(hull, dtype=np.int64))
+    return Hull(kept, weight, loss, np.array(hull, dtype=np.int64))
 
 
 def _is_above(weight: Ints, loss: Floats, left: int, middle: int, right: int) -> bool:
@@ -107,7 +108,7 @@ def _is_above(weight: Ints, loss: Floats, left: int, middle: int, right: int) ->
     )
 
 
-def _along_hulls(ladders: Sequence[_Ladder], room: int) -> tuple[list[int], float]:
+def along_hulls(ladders: Sequence[Hull], room: int) -> tuple[list[int], float]:
     """Go up the hulls, always where a byte saves most, until the next step does not fit; its slope is the multiplier."""
     steps = [
         np.stack(
@@ -131,7 +132,7 @@ def _along_hulls(ladders: Sequence[_Ladder], room: int) -> tuple[list[int], floa
     return positions, float(slope[order[fit]]) if fit < order.size else 0.0
 
 
-def _fill(ladders: Sequence[_Ladder], positions: list[int], room: int) -> None:
+def _fill(ladders: Sequence[Hull], positions: list[int], room: int) -> None:
     """Take whatever single step up still fits, the one that saves most first."""
     left = room - sum(int(each.bytes[at] - each.bytes[0]) for each, at in zip(ladders, positions, strict=True))
     while True:
@@ -147,17 +148,17 @@ def _fill(ladders: Sequence[_Ladder], positions: list[int], room: int) -> None:
         positions[number] = to
 
 
-def _loss_of(ladders: Sequence[_Ladder], positions: Sequence[int]) -> float:
+def _loss_of(ladders: Sequence[Hull], positions: Sequence[int]) -> float:
     return float(sum(each.loss[at] for each, at in zip(ladders, positions, strict=True)))
 
 
-def _bound(ladders: Sequence[_Ladder], multiplier: float, most_bytes: int) -> float:
+def _bound(ladders: Sequence[Hull], multiplier: float, most_bytes: int) -> float:
     """Lagrange's: bytes are paid for at the multiplier, and every picture takes what is cheapest so."""
     return float(sum((each.loss + multiplier * each.bytes).min() for each in ladders)) - multiplier * most_bytes
 
 
 def _look_through(
-    ladders: Sequence[_Ladder], positions: list[int], multiplier: float, bound: float, most_bytes: int
+    ladders: Sequence[Hull], positions: list[int], multiplier: float, bound: float, most_bytes: int
 ) -> tuple[list[int], bool]:
     """The best positions, and whether they are proven to be: where nothing was thinned out."""
     best = _loss_of(ladders, positions)
@@ -198,7 +199,7 @@ def _look_through(
     return positions, not is_thinned
 
 
-def _reduced(ladder: _Ladder, multiplier: float) -> Floats:
+def _reduced(ladder: Hull, multiplier: float) -> Floats:
     """How much dearer each option is than the cheapest, at the multiplier."""
     cost = ladder.loss + multiplier * ladder.bytes
     dearer: Floats = cost - cost.min()

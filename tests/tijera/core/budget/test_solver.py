@@ -21,7 +21,7 @@ _LADDERS = st.lists(
 Ladders = Sequence[Sequence[Option]]
 
 
-def _curves(seed: int, pictures: int, rungs: int) -> list[list[Option]]:
+def curves(seed: int, pictures: int, rungs: int) -> list[list[Option]]:
     """Ladders like measured ones: bytes and losses of any scale, bent one way or the other, with some noise."""
     random = np.random.default_rng(seed)
     ladders = []
@@ -88,7 +88,7 @@ class Choosing(unittest.TestCase):
     def test_thirty_pictures_of_sixty_renditions_are_solved_exactly(self) -> None:
         """At limits over the whole range; a general solver finds nothing better."""
         for seed in range(4):
-            ladders = _curves(seed, 30, 60)
+            ladders = curves(seed, 30, 60)
             least, most = _range(ladders)
             limit = int(least + (most - least) * (0.1, 0.3, 0.55, 0.9)[seed])
             choice = choose(ladders, limit)
@@ -100,7 +100,7 @@ class Choosing(unittest.TestCase):
 
     def test_three_hundred_pictures_are_within_a_ten_thousandth(self) -> None:
         """Proven by its own bound."""
-        ladders = _curves(9, 300, 60)
+        ladders = curves(9, 300, 60)
         least, most = _range(ladders)
         limit = (least + most) // 2
         choice = choose(ladders, limit)
@@ -110,7 +110,7 @@ class Choosing(unittest.TestCase):
 
     def test_what_is_thinned_out_says_how_far_off_it_may_be(self) -> None:
         """With room for few states: within the limit, no better than the best, and the best within its bound."""
-        ladders = _curves(5, 12, 20)
+        ladders = curves(5, 12, 20)
         least, most = _range(ladders)
         limit = int(least + (most - least) * 0.35)
         with mock.patch.object(solver, "STATES_CAP", 3):
@@ -123,7 +123,7 @@ class Choosing(unittest.TestCase):
 
     def test_the_bounds_of_what_is_possible(self) -> None:
         """The lightest of all to the byte, one less, and more than there is."""
-        ladders = _curves(2, 6, 8)
+        ladders = curves(2, 6, 8)
         least, most = _range(ladders)
         tight, free = choose(ladders, least), choose(ladders, most)
         assert tight is not None
