@@ -196,6 +196,8 @@ class PlacementRecord:
     layout: Layout = PLAIN
     alike: str | None = None
     """The group whose clippings all get one scale; None for none."""
+    say: str = "usual"
+    """What the user says of it where the file has to become lighter (`tijera.core.budget.say`)."""
 
 
 @dataclass(frozen=True)

@@ -74,6 +74,20 @@ class Rail(BrowserCase):
         expect(alert).to_contain_text("Quillhaven harbour from above")
         self.assertEqual(self.weighs(), heavy)
 
+    def test_what_the_user_says_counts(self) -> None:
+        """A chart that is kept as it is can't pay; that is there after a reload, and one undo takes it back."""
+        self.page.keyboard.press("h")
+        said = self.page.get_by_label("You say of Harbour chart")
+        said.select_option("keep as it is")
+        expect(self.button("Undo", exact=True).first).to_be_enabled()
+        self.page.reload()
+        expect(said).to_have_value("keep-as-it-is")
+        self.button("Make it fit").click()
+        expect(self.page.get_by_role("alert")).to_contain_text("can't be made to fit")
+        self.page.get_by_role("button", name="Close").click()
+        self.page.keyboard.press("Control+z")
+        expect(said).to_have_value("usual")
+
     def test_the_files_own_pictures_pay_when_asked(self) -> None:
         """Offered with what that gives, where the clippings are not enough; one undo gives all back."""
         self.limit("900 kB")

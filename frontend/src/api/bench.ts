@@ -177,6 +177,7 @@ export async function refresh({ sheets = true } = {}): Promise<Bench | undefined
     queries.invalidateQueries({ queryKey: ["handovers"] }),
     queries.invalidateQueries({ queryKey: ["rack"] }),
     queries.invalidateQueries({ queryKey: ["clipping"] }),
+    queries.invalidateQueries({ queryKey: ["weight"] }),
     sheets ? queries.invalidateQueries({ queryKey: ["sheet"] }) : undefined,
   ]);
   return queries.getQueryData<Bench>(["bench"]);

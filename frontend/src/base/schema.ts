@@ -1630,6 +1630,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/placements/{placement}/say": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Say
+         * @description Say what counts of a placed picture where its file has to become lighter: of it in all its places there.
+         */
+        put: operations["say_api_v1_placements__placement__say_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/handovers": {
         parameters: {
             query?: never;
@@ -4679,6 +4699,19 @@ export interface components {
             format: string;
         };
         /**
+         * SayIn
+         * @description What the user says of a picture.
+         */
+        SayIn: {
+            /**
+             * Say
+             * @description what counts of it where the file has to become lighter
+             * @example matters-more
+             * @enum {string}
+             */
+            say: "usual" | "keep-as-it-is" | "matters-more" | "may-suffer";
+        };
+        /**
          * ScaleEdit
          * @description Scale the picture; 1 is as it was taken.
          */
@@ -5668,6 +5701,18 @@ export interface components {
              * @example 5f0c8a2be914
              */
             clipping: string | null;
+            /**
+             * Placement
+             * @description One of its places; null for a picture that was in the document before.
+             * @example 0a1b2c3d4e5f
+             */
+            placement: string | null;
+            /**
+             * Say
+             * @description What the user says of it; null as above.
+             * @example matters-more
+             */
+            say: ("usual" | "keep-as-it-is" | "matters-more" | "may-suffer") | null;
             /**
              * Note
              * @description what should be known about it; null for nothing
@@ -9118,6 +9163,44 @@ export interface operations {
                     "image/png": unknown;
                     "image/jpeg": unknown;
                 };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    say_api_v1_placements__placement__say_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
+                placement: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SayIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description What was wrong, why, what to do */
             "4XX": {

@@ -196,7 +196,12 @@ def _is_change(entry: dict[str, object]) -> bool:
     return entry["before"] is not None and entry["after"] is not None
 
 
-STEPS: tuple[Step, ...] = (_first, _taken_in_every_way, _marked, _placed_whole, _in_order)
+def _said(database: SqliteDatabase) -> None:
+    """What the user says of a placed picture, where a file has to become lighter."""
+    database.execute_sql("ALTER TABLE placement ADD COLUMN say TEXT NOT NULL DEFAULT 'usual'")
+
+
+STEPS: tuple[Step, ...] = (_first, _taken_in_every_way, _marked, _placed_whole, _in_order, _said)
 
 
 def migrate(database: SqliteDatabase) -> int:

@@ -103,6 +103,7 @@ class PlacementRow(Model):
     rendition_note = TextField(null=True)
     layout = TextField(default="{}")
     alike = TextField(null=True)
+    say = TextField(default="usual")
 
 
 class ChangeRow(Model):

@@ -9,6 +9,7 @@ import numpy as np
 
 from tijera.core.budget.ladder import Ladder
 from tijera.core.budget.rendition import Rendition, Way
+from tijera.core.budget.say import Say, strongest
 from tijera.core.budget.search import Progress, Run, Verdict, Wanted, find_fit, one_by_one
 from tijera.core.budget.unmet import limit_not_met
 from tijera.core.errors import ChangedMeanwhile
@@ -16,7 +17,7 @@ from tijera.core.imaging.decode import decode
 from tijera.core.packages.places.format import Document
 from tijera.core.packages.registry import copies_of, open_document, takes
 from tijera.core.units import Length
-from tijera.records import DestinationRecord
+from tijera.records import DestinationRecord, PlacementRecord
 from tijera.store.store import Change
 from tijera.usecases.letters import document_to_write
 from tijera.usecases.placing import write_with
@@ -46,6 +47,12 @@ class _Group:
     """Their places among all that is placed."""
     ladder: Ladder
 
+    @property
+    def wanted(self) -> Wanted:
+        """As the user says."""
+        say = strongest(Say(each.record.say) for each in self.placed)
+        return Wanted(self.ladder, say.matters, is_kept=say is Say.KEEP)
+
 
 class _Destination:
     """A destination as what renditions are sent in: of its clippings first, then of its own pictures where they are asked for."""
@@ -71,7 +78,7 @@ class _Destination:
     def wanted(self) -> list[Wanted]:
         """All that may be given another rendition."""
         own = self.own.ladders.values() if self.own else ()
-        return [Wanted(ladder) for ladder in (*(group.ladder for group in self.groups), *own)]
+        return [*(group.wanted for group in self.groups), *(Wanted(ladder) for ladder in own)]
 
     def slimmed(self, renditions: Sequence[Rendition]) -> bytes | None:
         """The file with its own pictures as chosen; None where none of them changed."""
@@ -236,3 +243,31 @@ def _weights(
     ]
     least = zip(goods.groups, verdict.renditions, strict=False)
     return [*others, *((group.placed[0].clipping.name, rendition.bytes) for group, rendition in least)]
+
+
+_SAID = {Say.USUAL: "Say nothing of", Say.KEEP: "Keep as it is:", Say.MORE: "Matters more:", Say.LESS: "May suffer:"}
+
+
+def say_of(workshop: Workshop, placement_id: str, say: Say) -> None:
+    """Say of a placed picture what counts where its file has to become lighter: of it in all its places there.
+
+    One that is to be kept as it is gets back what it gave up. Raises `NotFound`.
+    """
+    record = workshop.store.find(PlacementRecord, placement_id)
+    destination = workshop.store.find(DestinationRecord, record.destination)
+    placed = standings(workshop, destination)
+    shown = next(each.shown for each in placed if each.record.id == placement_id)
+    same = [each for each in placed if each.shown == shown]
+    with workshop.store.change(f"{_SAID[say]} {same[0].clipping.name}") as change:
+        for each in same:
+            after = replace(each.record, say=say.value)
+            if say is Say.KEEP:
+                after = replace(
+                    after,
+                    rendition_blob=None,
+                    rendition_extension=None,
+                    rendition_width_px=None,
+                    rendition_of=None,
+                    rendition_note=None,
+                )
+            change.update(each.record, after)

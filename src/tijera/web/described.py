@@ -204,6 +204,7 @@ row_span | over how many rows it goes | 1
 rows | its rows | []
 rule | how its width was found: fit, fill or given | "fit"
 same | whether it is this very file | false
+say | what counts of it where the file has to become lighter | "matters-more"
 says | the text on it; null for none | null
 scale | how large its pixels are shown, 1 is as taken | 1
 scale_factor | pixels of the screen for each CSS pixel | 1.5

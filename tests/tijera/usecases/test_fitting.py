@@ -8,6 +8,7 @@ from PIL import Image
 
 from tests.support.bench import BenchCase
 from tests.support.pictures import encoded, photograph_like
+from tijera.core.budget.say import Say, strongest
 from tijera.core.errors import ChangedMeanwhile, LimitNotMet
 from tijera.core.packages.formats.docx.document import open_docx
 from tijera.core.packages.places.placed import Layout
@@ -16,7 +17,7 @@ from tijera.core.packages.registry import new_document
 from tijera.demo.handbook import make_handbook
 from tijera.records import DestinationRecord
 from tijera.usecases import destinations, placing, taking, weighing
-from tijera.usecases.fitting import Fitted, make_it_fit
+from tijera.usecases.fitting import Fitted, make_it_fit, say_of
 
 
 class FittingCase(BenchCase):
@@ -69,6 +70,40 @@ class Messages(FittingCase):
                 self.assertEqual(self.weight(destination), fitted.file_bytes)
                 self.assertLessEqual(fitted.file_bytes, limit)
                 self.assertGreater(fitted.file_bytes, 0.9 * limit)
+
+
+class Saying(FittingCase):
+    """What the user says of a picture."""
+
+    def test_what_is_kept_what_matters_and_what_may_suffer(self) -> None:
+        """Kept: not a byte is given up, and what was is given back. It counts in all places of the picture, and is undone."""
+        name, data = new_document("docx")
+        destination = self.placed(data, name, 3)
+        first, second, third = self.workshop.store.placements(destination.id)
+        again = placing.place(self.workshop, destination.id, first.clipping, first.spot)
+        heavy = self.weight(destination)
+        limit = heavy * 55 // 100
+        self.fit(destination, limit)
+        say_of(self.workshop, again.id, Say.KEEP)
+        kept = [each for each in self.workshop.store.placements(destination.id) if each.clipping == first.clipping]
+        self.assertEqual([(each.say, each.rendition_blob) for each in kept], [("keep-as-it-is", None)] * 2)
+        self.assertGreater(self.weight(destination), limit)
+        say_of(self.workshop, second.id, Say.MORE)
+        say_of(self.workshop, third.id, Say.LESS)
+        self.fit(destination, limit)
+        self.assertLessEqual(self.weight(destination), limit)
+        after = {each.id: each for each in self.workshop.store.placements(destination.id)}
+        self.assertIsNone(after[first.id].rendition_blob)
+        sizes = [len(self.workshop.store.blobs.get(str(after[each.id].rendition_blob))) for each in (second, third)]
+        self.assertGreater(sizes[0], sizes[1])
+        for _ in range(4):
+            self.workshop.store.undo()
+        self.assertEqual({each.say for each in self.workshop.store.placements(destination.id)}, {"usual"})
+
+    def test_the_most_demanding_place_counts(self) -> None:
+        """Where different things are said of one picture."""
+        orders = ((Say.LESS, Say.KEEP), (Say.USUAL, Say.MORE), (Say.LESS, Say.USUAL), ())
+        self.assertEqual([strongest(each) for each in orders], [Say.KEEP, Say.MORE, Say.USUAL, Say.USUAL])
 
 
 class OwnPictures(FittingCase):

@@ -1,8 +1,8 @@
 import Button from "@mui/material/Button";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { useBench, useDestination, useHandovers, useWeight } from "../../api/bench";
-import { pictureUrl, type Destination, type Handover, type Weighed, type Weight } from "../../api/client";
+import { refresh, showError, useBench, useDestination, useHandovers, useWeight } from "../../api/bench";
+import { api, pictureUrl, type Destination, type Handover, type Weighed, type Weight } from "../../api/client";
 import { exactWeight, limitText, mm, size, weightOf } from "../../base/format";
 import { downloadCopy, handoverUrl } from "../../api/out";
 import { addressOf, useBenchState } from "../../base/state";
@@ -91,6 +91,7 @@ function WhatWeighs({ destination }: { destination: Destination }) {
               Bytes
             </th>
             <th scope="col">Made to fit</th>
+            <th scope="col">You say</th>
           </tr>
         </thead>
         <tbody>
@@ -110,6 +111,7 @@ function WhatWeighs({ destination }: { destination: Destination }) {
               <ShareBar share={weight.rest_bytes / weight.file_bytes} kind="text" />
             </td>
             <td className="figure">{weightOf(weight.rest_bytes)}</td>
+            <td />
             <td />
           </tr>
         </tbody>
@@ -173,7 +175,45 @@ function PictureRow({ destination, picture, weight }: { destination: Destination
       </td>
       <td className="figure">{weightOf(picture.bytes)}</td>
       <td>{picture.note ?? (own ? "as taken" : "untouched")}</td>
+      <td>
+        <YouSay picture={picture} />
+      </td>
     </tr>
+  );
+}
+
+const SAYS: readonly [NonNullable<Weighed["say"]>, string][] = [
+  ["usual", "nothing"],
+  ["keep-as-it-is", "keep as it is"],
+  ["matters-more", "matters more"],
+  ["may-suffer", "may suffer"],
+];
+
+/** What the user says of a clipping where the file has to become lighter. */
+function YouSay({ picture }: { picture: Weighed }) {
+  const { placement, say } = picture;
+  if (placement === null || say === null) return null;
+  const change = async (said: NonNullable<Weighed["say"]>) => {
+    try {
+      await api.PUT("/api/v1/placements/{placement}/say", { params: { path: { placement } }, body: { say: said } });
+      await refresh();
+    } catch (error) {
+      showError(error);
+    }
+  };
+  return (
+    <select
+      className="you-say"
+      aria-label={`You say of ${picture.label}`}
+      value={say}
+      onChange={(event) => void change(event.target.value as NonNullable<Weighed["say"]>)}
+    >
+      {SAYS.map(([value, words]) => (
+        <option key={value} value={value}>
+          {words}
+        </option>
+      ))}
+    </select>
   );
 }
 

@@ -14,6 +14,8 @@ function picture(label: string, bytes: number, clipping: string | null = null): 
     record_bytes: bytes,
     times_used: 1,
     clipping,
+    placement: null,
+    say: null,
     note: null,
   };
 }

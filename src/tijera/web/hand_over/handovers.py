@@ -8,13 +8,20 @@ from urllib.parse import quote
 from fastapi import Query
 from fastapi.responses import Response
 
-from tijera.usecases import looking
+from tijera.core.budget.say import Say
+from tijera.usecases import fitting, looking
 from tijera.web.deps import WorkshopDep
 from tijera.web.hand_over import schemas as hand_over_schemas
 from tijera.web.hand_over import wire as hand_over_wire
 from tijera.web.router import api_router
 
 router = api_router("hand over")
+
+
+@router.put("/placements/{placement}/say", status_code=204)
+def say(placement: str, body: hand_over_schemas.SayIn, workshop: WorkshopDep) -> None:
+    """Say what counts of a placed picture where its file has to become lighter: of it in all its places there."""
+    fitting.say_of(workshop, placement, Say(body.say))
 
 
 @router.get("/handovers")

@@ -2,12 +2,20 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field
 
 from tijera.web.base import Wire
 from tijera.web.place.schemas import AttachmentOut
+
+Said = Literal["usual", "keep-as-it-is", "matters-more", "may-suffer"]
+
+
+class SayIn(Wire):
+    """What the user says of a picture."""
+
+    say: Said
 
 
 class LimitIn(Wire):
@@ -40,6 +48,10 @@ class WeighedOut(Wire):
     record_bytes: int
     times_used: int
     clipping: str | None
+    placement: str | None
+    """One of its places; null for a picture that was in the document before."""
+    say: Said | None
+    """What the user says of it; null as above."""
     note: str | None
 
 

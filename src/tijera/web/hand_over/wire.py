@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from tijera.core.budget.say import Say, strongest
 from tijera.core.packages.formats.eml.shown import Arrival
 from tijera.core.units import format_bytes
 from tijera.records import HandoverRecord
@@ -45,6 +46,8 @@ def _weighed(each: Weighed) -> hand_over_schemas.WeighedOut:
         record_bytes=report.record_bytes,
         times_used=report.times_used,
         clipping=first.clipping.id if first else None,
+        placement=first.record.id if first else None,
+        say=strongest(Say(one.record.say) for one in each.own).value if first else None,
         note=_note(each),
     )
 
