@@ -191,7 +191,6 @@ def _look_through(
         weight, loss, paid = heavier[kept], lossier[kept], grown[kept]
         trail.append((before[kept], taken[option[kept]]))
     if loss[-1] < best - _SLACK:
-        best = float(loss[-1])
         positions, at = list(positions), weight.size - 1
         for number, (before, option) in zip(reversed(order), reversed(trail), strict=True):
             positions[number] = int(option[at])

@@ -104,6 +104,15 @@ class Ladders(unittest.TestCase):
         self.assertTrue(all(rung.way is Way.JPEG and rung.size.width <= 900 for rung in rungs))
         self.assertGreater(min(rung.size.width for rung in rungs), 900 // 4)
 
+    def test_a_photograph_has_as_many_pixels_as_its_place_can_show(self) -> None:
+        """The wider it is placed, the more of them stay: 300 to the inch and fewer, step by step (common practice)."""
+        picture = photograph_like(900, 500)
+        for width, wanted in ((Length.from_mm(60), {900, 709, 567, 449, 283}), (Length.from_mm(400), {900})):
+            ladder = Ladder(lambda: picture, first_rendition(picture), width)
+            ladder.begin()
+            with self.subTest(width):
+                self.assertEqual({each.size.width for each in ladder.made.values()}, wanted)
+
     def test_half_way_lies_between(self) -> None:
         """In bytes as in what it has; from the step below the first one too, and in the end there is nothing between."""
         ladder = _ladder(text_like(400, 240))

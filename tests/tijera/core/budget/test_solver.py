@@ -122,7 +122,9 @@ class Choosing(unittest.TestCase):
         self.assertLessEqual(choice.bound, best + 1e-9)
 
     def test_the_bounds_of_what_is_possible(self) -> None:
-        """The lightest of all to the byte, one less, and more than there is."""
+        """The lightest of all to the byte, one less, and more than there is; of no ladders nothing is chosen."""
+        self.assertEqual(choose([], 0), Choice((), 0, 0.0, 0.0))
+        self.assertIsNone(choose([], -1))
         ladders = curves(2, 6, 8)
         least, most = _range(ladders)
         tight, free = choose(ladders, least), choose(ladders, most)
