@@ -156,6 +156,15 @@ class Ladders(unittest.TestCase):
                     self.assertFalse(seen[:40, :, 3].any())
                     self.assertTrue((seen[40:, :, 3] == 255).all())
 
+    def test_what_came_without_loss_leaves_without_loss(self) -> None:
+        """Whole or a part of it, from a screen, a PNG or a BMP: every pixel as it was."""
+        picture = photograph_like(120, 70)
+        for source in (None, encoded(picture), encoded(picture, "BMP")):
+            for is_whole in (True, False):
+                first = first_rendition(picture, source, is_whole=is_whole)
+                self.assertEqual((first.extension, first.way, first.loss), ("png", Way.AS_TAKEN, 0.0))
+                self.assertTrue(np.array_equal(decode(first.data).pixels, picture.pixels))
+
     def test_an_uncut_jpeg_keeps_its_own_bytes(self) -> None:
         """Decoding and encoding again would cost quality for nothing."""
         source = encoded(photograph_like(300, 170), "JPEG", quality=80)
