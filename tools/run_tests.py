@@ -16,6 +16,7 @@ import traceback
 import unittest
 import warnings
 from collections.abc import Iterable, Iterator
+from concurrent.futures import ProcessPoolExecutor, as_completed
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -68,14 +69,15 @@ def main(arguments: Iterable[str]) -> int:
     names = _in_order(_classes(given.names), fast=given.fast)
     begun = time.monotonic()
     outcomes = []
-    with multiprocessing.get_context("spawn").Pool(given.jobs, initializer=_prepare) as pool:
-        for outcome in pool.imap_unordered(_run, names):
+    # Processes that may have children of their own: some tests have pools.
+    context = multiprocessing.get_context("spawn")
+    with ProcessPoolExecutor(given.jobs, mp_context=context, initializer=_prepare) as pool:
+        for future in as_completed([pool.submit(_run, name) for name in names]):
+            outcome = future.result()
             outcomes.append(outcome)
             # At once: a run that is stopped has said what failed.
             sys.stdout.write(f"\n{outcome.said}\n" if outcome.failures or outcome.errors else ".")
             sys.stdout.flush()
-        pool.close()
-        pool.join()
     return _report(outcomes, time.monotonic() - begun, given.slowest)
 
 

@@ -10,7 +10,7 @@ import zipfile
 from pathlib import Path
 
 from PIL import Image
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.browser.case import BrowserCase
 from tests.browser.take import TakeCase
@@ -202,3 +202,36 @@ class Enter(BrowserCase):
         self.page.evaluate("document.activeElement.blur()")
         self.page.keyboard.press("Enter")
         expect(self.page.locator(".placed")).to_have_count(1)
+
+
+class Undone(BrowserCase):
+    """Undo means the last change, also where its answer is not there yet."""
+
+    def test_it_waits_for_the_change_that_is_on_its_way(self) -> None:
+        """A width that was just sent is taken back, and not the placing before it."""
+        self.go("/place")
+        self.page.get_by_label("Go to a heading or words").fill("4.2 low")
+        spot = self.page.locator(".block-found + .spot")
+        spot.click()
+        self.page.locator(".slip-face", has_text="Engine log").click()
+        spot.click()
+        width = self.page.get_by_label("Width: a number")
+        expect(width).to_be_visible()
+        before = width.input_value()
+        held: list[Route] = []
+
+        def hold(route: Route) -> None:
+            held.append(route)
+
+        self.page.route("**/api/v1/placements/*", hold)
+        sent: list[str] = []
+        self.page.on("request", lambda request: sent.append(f"{request.method} {request.url.rsplit('/', 1)[-1]}"))
+        width.fill("40 mm")
+        with self.page.expect_request(lambda request: request.method == "PATCH"):
+            width.press("Enter")
+        self.button("Undo", exact=True).first.click()
+        self.page.evaluate("() => new Promise(requestAnimationFrame)")
+        self.assertNotIn("POST undo", sent)
+        with self.page.expect_response(lambda answer: answer.url.endswith("/history/undo")):
+            held[0].continue_()
+        expect(width).to_have_value(before)

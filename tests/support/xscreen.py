@@ -14,7 +14,7 @@ from Xlib import X, Xatom
 from Xlib.display import Display
 
 XVFB, OPENBOX = Path("/usr/bin/Xvfb"), Path("/usr/bin/openbox")
-_WAIT_SECONDS = 60.0
+_WAIT_SECONDS = 90
 
 
 class VirtualScreen:

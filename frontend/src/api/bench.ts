@@ -1,4 +1,5 @@
 import { QueryCache, QueryClient, useMutation, useQuery } from "@tanstack/react-query";
+import { changesEnded } from "../base/settled";
 import { say, sayProblem, showFile, useBenchState } from "../base/state";
 import {
   type Adjust,
@@ -192,6 +193,7 @@ export function useChange<Input, Output>(change: (input: Input) => Promise<Outpu
 // What several rooms do
 
 export async function undo(): Promise<void> {
+  await changesEnded();
   const label = (await currentBench()).undo;
   if (!label) return;
   await api.POST("/api/v1/history/undo").catch(showError);
@@ -200,6 +202,7 @@ export async function undo(): Promise<void> {
 }
 
 export async function redo(): Promise<void> {
+  await changesEnded();
   const label = (await currentBench()).redo;
   if (!label) return;
   await api.POST("/api/v1/history/redo").catch(showError);

@@ -60,6 +60,11 @@ export async function settled(): Promise<void> {
   takeOverTyped();
   // What leaving a field sets off has been sent by then.
   await new Promise((resolve) => setTimeout(resolve));
+  await changesEnded();
+}
+
+/** Resolves when no change is on its way any more: undo means the last one, also where its answer is not there yet. */
+export async function changesEnded(): Promise<void> {
   if (underWay > 0) await new Promise<void>((resolve) => waiting.add(resolve));
 }
 
