@@ -6,6 +6,9 @@ from playwright.sync_api import expect
 
 from tests.browser.case import BrowserCase
 
+_SEARCH_MS = 150_000
+"""A search is long work: on a slow machine it may take so long."""
+
 
 class Rail(BrowserCase):
     """The handbook with the harbour chart in it: over 2 MB."""
@@ -58,7 +61,7 @@ class Rail(BrowserCase):
         """One step back and everything weighs as before."""
         heavy = self.weighs()
         self.button("Make it fit").click()
-        expect(self.page.locator(".notice-fitted")).to_contain_text("Everything else is untouched")
+        expect(self.page.locator(".notice-fitted")).to_contain_text("Everything else is untouched", timeout=_SEARCH_MS)
         expect(self.page.locator(".fits")).to_be_visible()
         self.page.locator(".notice").get_by_role("button", name="Undo").click()
         expect(self.page.locator(".rail-figure.too-heavy")).to_be_visible()
@@ -70,7 +73,7 @@ class Rail(BrowserCase):
         heavy = self.weighs()
         self.button("Make it fit").click()
         alert = self.page.get_by_role("alert").filter(has_text="can't be made to fit")
-        expect(alert).to_contain_text("over its limit of 0.90 MB")
+        expect(alert).to_contain_text("over its limit of 0.90 MB", timeout=_SEARCH_MS)
         expect(alert).to_contain_text("Quillhaven harbour from above")
         self.assertEqual(self.weighs(), heavy)
 
@@ -83,7 +86,7 @@ class Rail(BrowserCase):
         self.page.reload()
         expect(said).to_have_value("keep-as-it-is")
         self.button("Make it fit").click()
-        expect(self.page.get_by_role("alert")).to_contain_text("can't be made to fit")
+        expect(self.page.get_by_role("alert")).to_contain_text("can't be made to fit", timeout=_SEARCH_MS)
         self.page.get_by_role("button", name="Close").click()
         self.page.keyboard.press("Control+z")
         expect(said).to_have_value("usual")
@@ -93,8 +96,10 @@ class Rail(BrowserCase):
         self.limit("900 kB")
         heavy = self.weighs()
         self.button("Make it fit").click()
-        self.page.get_by_role("alert").get_by_role("button", name="Also the file's own pictures").click()
-        expect(self.page.locator(".notice-fitted")).to_contain_text("Quillhaven harbour from above")
+        self.page.get_by_role("alert").get_by_role("button", name="Also the file's own pictures").click(
+            timeout=_SEARCH_MS
+        )
+        expect(self.page.locator(".notice-fitted")).to_contain_text("Quillhaven harbour from above", timeout=_SEARCH_MS)
         expect(self.page.locator(".fits")).to_be_visible()
         self.assertLessEqual(self.weighs(), 900_000)
         self.assertGreater(self.weighs(), 850_000)

@@ -180,8 +180,6 @@ export async function refresh({ sheets = true } = {}): Promise<Bench | undefined
     queries.invalidateQueries({ queryKey: ["clipping"] }),
     sheets ? queries.invalidateQueries({ queryKey: ["sheet"] }) : undefined,
   ]);
-  // Not before the bench is known: asked under the old one's key, the answer would be shown when that comes back by undo.
-  void queries.invalidateQueries({ queryKey: ["weight"] });
   return queries.getQueryData<Bench>(["bench"]);
 }
 

@@ -4227,6 +4227,13 @@ export interface components {
              */
             spot: string;
             /**
+             * Say
+             * @description what counts of it where the file has to become lighter
+             * @example matters-more
+             * @enum {string}
+             */
+            say: "usual" | "keep-as-it-is" | "matters-more" | "may-suffer";
+            /**
              * Width Emu
              * @description in EMU; 914 400 are an inch
              * @example 5760720

@@ -71,6 +71,7 @@ class PlacementOut(Wire):
     id: str
     clipping: str
     spot: str
+    say: Literal["usual", "keep-as-it-is", "matters-more", "may-suffer"]
     width_emu: int
     height_emu: int
     ppi: float

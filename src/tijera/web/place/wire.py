@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 from dataclasses import asdict
 
+from tijera.core.budget.say import Say
 from tijera.core.packages.formats.eml.compose import Letter
 from tijera.core.packages.formats.eml.document import Attachment, EmlDocument
 from tijera.core.packages.places.format import SheetDocument, TextDocument
@@ -40,6 +41,7 @@ def placement(each: Standing, caption_number: str = "") -> place_schemas.Placeme
         id=record.id,
         clipping=each.clipping.id,
         spot=each.spot.id,
+        say=Say(record.say).value,
         width_emu=each.measures.width.emu,
         height_emu=each.measures.height.emu,
         ppi=each.ppi,
