@@ -5,17 +5,17 @@ from __future__ import annotations
 import io
 import statistics
 import time
-from collections.abc import Sequence
 
 import numpy as np
 from PIL import Image
 
 from benchmarks.measure import Result
+from tests.support.sack import Sack
 from tests.support.screens import SORTS, screen
 from tests.tijera.core.budget.test_solver import curves
 from tijera.core.budget import solver
 from tijera.core.budget.ladder import Ladder
-from tijera.core.budget.rendition import Rendition, first_rendition, packed_tighter
+from tijera.core.budget.rendition import first_rendition, packed_tighter
 from tijera.core.budget.search import Progress, Verdict, Wanted, find_fit
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.measure import Original
@@ -25,18 +25,6 @@ from tijera.core.units import Length
 from tijera.desk.desk import PracticeDesk
 
 _WIDTH = Length.from_mm(160)
-
-
-class _Sack:
-    """A file with these pictures and nothing else."""
-
-    def written(self, renditions: Sequence[Rendition]) -> int:
-        """Its bytes."""
-        return sum(each.bytes for each in renditions)
-
-    def takes(self, _index: int, picture_bytes: int) -> int:
-        """As they are."""
-        return picture_bytes
 
 
 def run() -> list[Result]:
@@ -70,7 +58,7 @@ def _fits() -> list[Result]:
     results, verdict = [], None
     for question, goal in (("A fit, polished", 12.0), ("A second limit", 0.1)):
         begun, steps = time.perf_counter(), 0
-        for step in find_fit(wanted, limit, _Sack()):
+        for step in find_fit(wanted, limit, Sack()):
             steps += isinstance(step, Progress)
             verdict = step if isinstance(step, Verdict) else verdict
         taken = time.perf_counter() - begun
@@ -123,7 +111,7 @@ def _bytes() -> list[Result]:
         Image.fromarray(picture.pixels).save(out, "PNG", optimize=True)
         plain, first = len(out.getvalue()), first_rendition(picture)
         lossless.append(packed_tighter(first).bytes / plain)
-        *_, verdict = find_fit([Wanted(Ladder(lambda picture=picture: picture, first, _WIDTH))], 0, _Sack())  # type: ignore[misc]
+        *_, verdict = find_fit([Wanted(Ladder(lambda picture=picture: picture, first, _WIDTH))], 0, Sack())  # type: ignore[misc]
         assert isinstance(verdict, Verdict)
         lightest.append(verdict.renditions[0].bytes / plain)
     results = []

@@ -18,6 +18,7 @@ TARGET = Path(__file__).resolve().parent.parent / "docs/screenshots"
 def _settle(page: Page) -> None:
     page.wait_for_load_state("networkidle")
     page.wait_for_timeout(500)
+    page.wait_for_function("() => [...document.images].every(each => each.complete)")
 
 
 def _shot(page: Page, name: str) -> None:
@@ -82,6 +83,7 @@ def _rooms(page: Page, server: Server) -> None:
     page.mouse.move(700, 60)
     _shot(page, "over-limit")
     page.keyboard.press("h")
+    page.locator(".weighs").wait_for()
     _shot(page, "what-weighs")
     page.get_by_role("button", name="Make it fit").click()
     page.locator(".notice-fitted").wait_for()

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import unittest
-from collections.abc import Sequence
 from typing import Any
 
 from tests.support.recogniser import TESSERACT, readable, recall
+from tests.support.sack import Sack
 from tests.support.screens import SORTS, screen
 from tijera.core.budget.ladder import Ladder
-from tijera.core.budget.rendition import Rendition, first_rendition
+from tijera.core.budget.rendition import first_rendition
 from tijera.core.budget.search import Verdict, Wanted, find_fit
 from tijera.core.imaging.decode import decode
 from tijera.core.units import Length
@@ -17,18 +17,6 @@ from tijera.core.units import Length
 _LIMITS = (0.5, 0.3, 0.0)
 """Of what the picture weighs without loss; nothing fits under the last one, and the lightest that is offered is read."""
 _PARTS = 4
-
-
-class _Alone:
-    """A file with one picture and nothing else."""
-
-    def written(self, renditions: Sequence[Rendition]) -> int:
-        """Its bytes."""
-        return sum(each.bytes for each in renditions)
-
-    def takes(self, _index: int, picture_bytes: int) -> int:
-        """As they are."""
-        return picture_bytes
 
 
 class _Read:
@@ -47,7 +35,7 @@ class _Read:
             read: dict[bytes, float] = {}
             ladder = Ladder(lambda picture=picture: picture, first, Length.from_mm(150))  # type: ignore[misc]
             for share in _LIMITS:
-                *_, verdict = find_fit([Wanted(ladder)], int(first.bytes * share), _Alone())
+                *_, verdict = find_fit([Wanted(ladder)], int(first.bytes * share), Sack())
                 assert isinstance(verdict, Verdict)
                 (rendition,) = verdict.renditions
                 if rendition.data not in read:

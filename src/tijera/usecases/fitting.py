@@ -2,18 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Generator, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
-import numpy as np
-
 from tijera.core.budget.ladder import Ladder
-from tijera.core.budget.rendition import Rendition, Way
+from tijera.core.budget.rendition import Rendition
 from tijera.core.budget.say import Say, strongest
-from tijera.core.budget.search import Progress, Run, Verdict, Wanted, find_fit, one_by_one
+from tijera.core.budget.search import Progress, Run, Verdict, Wanted, find_fit, one_by_one, verdict_of
+from tijera.core.budget.told import given_up
 from tijera.core.budget.unmet import limit_not_met
 from tijera.core.errors import ChangedMeanwhile
-from tijera.core.imaging.decode import decode
 from tijera.core.packages.places.format import Document
 from tijera.core.packages.registry import copies_of, open_document, takes
 from tijera.core.units import Length
@@ -129,17 +127,14 @@ def make_it_fit(
     pictures stand in the way, and what the file's own pictures would give where they were not asked.
     """
     goods = _Destination(workshop, destination, with_own=with_own)
-    verdict = yield from _searched(goods, limit_bytes, run)
-    if verdict is None:
-        return
+    verdict = yield from verdict_of(find_fit(goods.wanted, limit_bytes, goods, run))
     if not verdict.fits:
         extra: dict[str, object] = {}
         if not with_own:
             both = _Destination(workshop, destination, with_own=True)
             if both.own is not None and both.own.ladders:
-                other = yield from _searched(both, limit_bytes, run)
-                if other is not None:
-                    extra = {"with_own_bytes": other.written_bytes, "with_own_fits": other.fits}
+                other = yield from verdict_of(find_fit(both.wanted, limit_bytes, both, run))
+                extra = {"with_own_bytes": other.written_bytes, "with_own_fits": other.fits}
         raise limit_not_met(verdict, limit_bytes, _weights(workshop, destination, verdict, goods), **extra)
     # Between two steps of the search the user may have gone on working; in the change itself nobody can.
     if [each.shown for each in standings(workshop, destination)] != [each.shown for each in goods.placed]:
@@ -157,16 +152,6 @@ def make_it_fit(
     yield fitted
 
 
-def _searched(goods: _Destination, limit_bytes: int, run: Run) -> Generator[Progress, None, Verdict | None]:
-    verdict: Verdict | None = None
-    for step in find_fit(goods.wanted, limit_bytes, goods, run):
-        if isinstance(step, Progress):
-            yield step
-        else:
-            verdict = step
-    return verdict
-
-
 def _apply(
     workshop: Workshop,
     change: Change,
@@ -177,9 +162,8 @@ def _apply(
     """Save the chosen renditions, those that are the first one as none."""
     notes = []
     for group, rendition in zip(goods.groups, verdict.renditions, strict=False):
-        first = group.ladder.first
-        is_first = rendition.data == first.data
-        note = None if is_first else what_is_given_up(first, rendition, group.placed[0])
+        note = given_up(group.ladder, rendition) or None
+        is_first = note is None
         if note is not None:
             notes.append(f"{group.placed[0].clipping.name}: {note}")
         blob = None if is_first else workshop.store.blobs.put(rendition.data)
@@ -202,29 +186,6 @@ def _apply(
         outcomes = goods.own.outcomes(verdict.renditions[len(goods.groups) :])
         notes += [f"{names[each.member]}: {each.note}" for each in outcomes if each.after_bytes != each.before_bytes]
     return Fitted(verdict.written_bytes, limit_bytes, tuple(notes))
-
-
-def what_is_given_up(first: Rendition, rendition: Rendition, at: Standing) -> str:
-    """Say in words what a rendition lacks, with the real numbers."""
-    if rendition.way is first.way and rendition.size == first.size and rendition.loss == 0:
-        return "nothing lost, packed tighter"
-    said = []
-    if rendition.size != first.size:
-        before, after = (size.width / at.measures.width.inches for size in (first.size, rendition.size))
-        said.append(f"{before:.0f} → {after:.0f} ppi")
-    if rendition.way is Way.COLOURS:
-        colours = tuple(count_colours(data) for data in (first.data, rendition.data))
-        said.append(f"{colours[0]:,} → {colours[1]:,} colours".replace(",", "\u2009"))
-    elif rendition.way is Way.JPEG:
-        said.append(f"JPEG at quality {rendition.quality}")
-    return ", ".join(said)
-
-
-def count_colours(data: bytes) -> int:
-    """How many colours an encoded picture has."""
-    pixels = decode(data).pixels.astype(np.uint32)
-    packed = sum((pixels[:, :, band] << np.uint32(8 * band) for band in range(pixels.shape[2])), np.uint32(0))
-    return int(np.unique(packed).size)
 
 
 def _weights(

@@ -10,14 +10,16 @@ from PIL import Image
 
 from tijera.core.budget.ladder import Ladder
 from tijera.core.budget.rendition import Rendition, Way
-from tijera.core.budget.search import Progress, Run, Verdict, Wanted, find_fit, one_by_one
+from tijera.core.budget.search import Progress, Run, Wanted, find_fit, one_by_one, verdict_of
+from tijera.core.budget.told import given_up
 from tijera.core.budget.unmet import limit_not_met
+from tijera.core.geometry import Size
 from tijera.core.imaging.decode import MAX_PIXELS, decode
 from tijera.core.imaging.kinds import JPEG, PNG, sniff
 from tijera.core.packages.places.format import Document
 from tijera.core.packages.places.reports import PictureReport
 from tijera.core.packages.registry import format_of, open_document, report_pictures
-from tijera.core.units import EMU_PER_INCH, Length
+from tijera.core.units import EMU_PER_INCH, Length, round_half_up
 
 _ORIENTATION = 0x0112
 _USUAL_PPI = 96.0
@@ -71,20 +73,14 @@ def why_left_alone(data: bytes, member: str) -> str:
     return ""
 
 
-def _ladder(document: Document, report: PictureReport, data: bytes) -> Ladder:
+def _ladder(document: Document, report: PictureReport, pixels: Size, data: bytes) -> Ladder:
     """A picture's renditions, of the kind that it is: its name and type stay."""
-    kind = JPEG if JPEG.is_in(data) else PNG
-    extension = "jpeg" if kind is JPEG else "png"
-    with Image.open(io.BytesIO(data), formats=[kind.name]) as image:
-        size = image.size
+    extension = "jpeg" if JPEG.is_in(data) else "png"
     is_sized = report.ppi is not None and len(report.shown) == report.times_used
-    width = Length.exactly(int(size[0] / (report.ppi if is_sized and report.ppi else _USUAL_PPI) * EMU_PER_INCH))
-    pixels = report.pixels
-    assert pixels is not None
+    ppi = report.ppi if is_sized and report.ppi else _USUAL_PPI
+    width = Length(max(1, round_half_up(pixels.width / ppi * EMU_PER_INCH)))
     first = Rendition(data, extension, pixels, Way.AS_IT_CAME, 0.0)
-    return Ladder(
-        lambda: decode(document.read(report.member)).as_seen(), first, max(width, Length(1)), frozenset({extension})
-    )
+    return Ladder(lambda: decode(document.read(report.member)).as_seen(), first, width, frozenset({extension}))
 
 
 @dataclass(frozen=True)
@@ -107,7 +103,7 @@ class OwnPictures:
             for member, data in held.items()
         }
         ladders = {
-            report.member: _ladder(document, report, held[report.member])
+            report.member: _ladder(document, report, report.pixels, held[report.member])
             for report in reports
             if not alone[report.member] and report.pixels is not None
         }
@@ -126,14 +122,13 @@ class OwnPictures:
     def outcomes(self, renditions: Sequence[Rendition]) -> tuple[SlimmedPicture, ...]:
         """What became of each picture."""
         after = dict(zip(self.ladders, renditions, strict=True))
-        return tuple(
-            SlimmedPicture(
-                each.member,
-                each.bytes,
-                *_outcome(each, self.ladders.get(each.member), after.get(each.member), self.left_alone[each.member]),
-            )
-            for each in self.reports
-        )
+        outcomes = []
+        for each in self.reports:
+            rendition = after.get(each.member)
+            note = "" if rendition is None else given_up(self.ladders[each.member], rendition)
+            weighs = rendition.bytes if rendition is not None and note else each.bytes
+            outcomes.append(SlimmedPicture(each.member, each.bytes, weighs, note or self.left_alone[each.member]))
+        return tuple(outcomes)
 
 
 class _File:
@@ -157,29 +152,9 @@ def slim(data: bytes, name: str, limit_bytes: int, run: Run = one_by_one) -> Ite
     A file that is under the limit comes back byte for byte. Raises `InputRefused` and `LimitNotMet`.
     """
     own = OwnPictures.of(open_document(data, name))
-    verdict: Verdict | None = None
-    for step in find_fit([Wanted(each) for each in own.ladders.values()], limit_bytes, _File(own, data), run):
-        if isinstance(step, Progress):
-            yield step
-        else:
-            verdict = step
-    if verdict is None:
-        return
+    search = find_fit([Wanted(each) for each in own.ladders.values()], limit_bytes, _File(own, data), run)
+    verdict = yield from verdict_of(search)
     pictures = own.outcomes(verdict.renditions)
     if not verdict.fits:
         raise limit_not_met(verdict, limit_bytes, [(each.member, each.after_bytes) for each in pictures])
     yield Slimmed(own.copy(data, verdict.renditions), len(data), pictures)
-
-
-def _outcome(report: PictureReport, ladder: Ladder | None, rendition: Rendition | None, alone: str) -> tuple[int, str]:
-    """What a picture weighs afterwards, and what was given up or why it was left alone."""
-    if ladder is None or rendition is None or rendition.data == ladder.first.data:
-        return report.bytes, alone
-    said = []
-    if rendition.size != ladder.first.size:
-        said.append(f"{ladder.first.size} → {rendition.size} px")
-    if rendition.way is Way.JPEG:
-        said.append(f"JPEG at quality {rendition.quality}")
-    elif rendition.way is Way.COLOURS:
-        said.append(f"{rendition.quality} colours at the most")
-    return rendition.bytes, ", ".join(said) or "nothing lost, packed tighter"

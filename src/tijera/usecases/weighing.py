@@ -36,8 +36,8 @@ class Weight:
     pictures: tuple[Weighed, ...]
 
 
-_REPORTS: Recent[tuple[PictureReport, ...]] = Recent(2)
-"""Reports by written copy: the same one is weighed many times while nothing changes."""
+_REPORTS: Recent[tuple[PictureReport, ...]] = Recent(4)
+"""Reports by written copy, and by the bytes first opened: the same one is weighed many times while nothing changes."""
 
 
 def weigh(workshop: Workshop, destination: DestinationRecord) -> Weight:
@@ -75,4 +75,5 @@ def _first_bytes(workshop: Workshop, destination: DestinationRecord) -> dict[str
     if destination.first_blob is None:
         return {}
     first = workshop.document(destination.first_blob, destination.name, signed=destination.unsigned)
-    return {report.member: report.bytes for report in report_pictures(first)}
+    reports = _REPORTS.get(destination.first_blob, lambda: report_pictures(first))
+    return {report.member: report.bytes for report in reports}

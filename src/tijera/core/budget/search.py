@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Generator, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 from functools import partial
 from typing import Protocol
@@ -90,6 +90,16 @@ def find_fit(wanted: Sequence[Wanted], limit_bytes: int, goods: Goods, run: Run 
     yield from _Finding(wanted, limit_bytes, goods, run, written).steps()
 
 
+def verdict_of(search: Search) -> Generator[Progress, None, Verdict]:
+    """Pass a search's progress on; what `yield from` gives is its verdict, which comes last."""
+    for step in search:
+        if isinstance(step, Verdict):
+            return step
+        yield step
+    msg = "a search ends with its verdict"
+    raise AssertionError(msg)
+
+
 @dataclass(eq=False)
 class _Finding:
     """One search. The goods' own bytes are known for each pattern of endings that was written."""
@@ -118,9 +128,7 @@ class _Finding:
             yield from self._packed([(each, each.rungs()[-1]) for each in changeable])
             found = self._solved()
         if found is None:
-            lightest = tuple(
-                each.ladder.first if each.is_kept else each.ladder.made[each.ladder.rungs()[-1]] for each in self.wanted
-            )
+            lightest = self._renditions([rungs[-1] for rungs in self._rungs()])
             written = self.goods.written(lightest)
             yield Verdict(written <= self.limit, written, lightest, (None,) * len(lightest))
             return
@@ -167,14 +175,11 @@ class _Finding:
             yield Progress(self.done, self.done + len(tasks) - count, doing)
 
     def _rungs(self) -> list[list[Recipe]]:
-        """What each picture may be given, the heaviest first."""
+        """What each picture may be given, the heaviest first. One that is kept may be packed tighter, which loses nothing."""
         return [[FIRST] if each.is_kept else each.ladder.rungs() for each in self.wanted]
 
     def _renditions(self, recipes: Sequence[Recipe]) -> tuple[Rendition, ...]:
-        return tuple(
-            each.ladder.first if each.is_kept else each.ladder.made[recipe]
-            for each, recipe in zip(self.wanted, recipes, strict=True)
-        )
+        return tuple(each.ladder.made[recipe] for each, recipe in zip(self.wanted, recipes, strict=True))
 
     def _learn(self, renditions: Sequence[Rendition], written: int) -> None:
         """The goods' own bytes under this pattern of endings."""

@@ -18,10 +18,10 @@ from tijera.core.imaging.picture import Pixels, whole_values
 _BITS = {3: 6, 4: 5}
 """Of each channel, by their number: cells of four steps, or of eight where there is transparency too."""
 _SHARE_POWER = 0.5
-"""How much the number of its pixels lets a colour weigh; 1 would be the mean error over the picture."""
+"""How much the number of its pixels lets a colour weigh (set by hand); 1 would be the mean error over the picture."""
 _TURNS = 8
 _TO_SEEN = np.array([[0.55, 1.1, 0.24], [0.35, -0.35, 0.0], [-0.1, -0.18, 0.28]], dtype=np.float32)
-"""From red, green, blue to lightness and two differences of colour, the lightness counted about twice (by measurement)."""
+"""From red, green, blue to lightness and two differences of colour, the lightness counted about twice (set by hand)."""
 
 Floats = NDArray[np.float32]
 Numbers = NDArray[np.int64]

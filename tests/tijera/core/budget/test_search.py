@@ -1,11 +1,11 @@
 """Ladder and verdict: colours first, pixels last, and only what the limit asks for."""
 
 import unittest
-from collections.abc import Sequence
 
 import numpy as np
 
 from tests.support.pictures import encoded, photograph_like, text_like
+from tests.support.sack import Sack
 from tijera.core.budget.ladder import FIRST, Ladder, Recipe, worth_keeping
 from tijera.core.budget.rendition import Rendition, Way, first_rendition, packed_tighter
 from tijera.core.budget.search import Goods, Progress, Verdict, Wanted, find_fit
@@ -18,24 +18,6 @@ from tijera.core.units import Length
 
 _REST = 5_000
 _WIDTH = Length.from_mm(60)
-
-
-class _Sack:
-    """A file that takes pictures as they are, each once, beside bytes of its own."""
-
-    def __init__(self, own: int = _REST, another_way: int = 0, copies: int = 1) -> None:
-        self._own, self._another_way, self._copies = own, another_way, copies
-        self.writes = 0
-
-    def written(self, renditions: Sequence[Rendition]) -> int:
-        """Some kinds of picture cost bytes of its own."""
-        self.writes += 1
-        own = self._own + self._another_way * sum(each.extension == "jpeg" for each in renditions)
-        return own + sum(self.takes(at, each.bytes) for at, each in enumerate(renditions))
-
-    def takes(self, _index: int, picture_bytes: int) -> int:
-        """In base64 where there are several copies."""
-        return picture_bytes if self._copies == 1 else self._copies * -(-picture_bytes // 3) * 4
 
 
 def _ladder(picture: Picture) -> Ladder:
@@ -51,7 +33,7 @@ def _made(picture: Picture) -> list[Rendition]:
 
 
 def _verdict(wanted: list[Wanted], limit: int, goods: Goods | None = None) -> tuple[Verdict, int]:
-    steps = list(find_fit(wanted, limit, goods or _Sack()))
+    steps = list(find_fit(wanted, limit, goods or Sack(_REST)))
     verdict = steps[-1]
     assert isinstance(verdict, Verdict)
     return verdict, sum(isinstance(step, Progress) for step in steps)
@@ -180,7 +162,7 @@ class Finding(unittest.TestCase):
         """A screen and a photograph."""
         self.pictures = (text_like(300, 180), photograph_like(260, 150))
         self.firsts = [first_rendition(picture) for picture in self.pictures]
-        self.now = _Sack().written(self.firsts)
+        self.now = Sack(_REST).written(self.firsts)
 
     def wanted(self) -> list[Wanted]:
         """Both, nothing made yet."""
@@ -196,7 +178,7 @@ class Finding(unittest.TestCase):
         """With a result that was written, not estimated; the same pixels packed tighter are enough."""
         verdict, steps = _verdict(self.wanted(), self.now - 1)
         self.assertTrue(verdict.fits)
-        self.assertEqual(verdict.written_bytes, _Sack().written(verdict.renditions))
+        self.assertEqual(verdict.written_bytes, Sack(_REST).written(verdict.renditions))
         self.assertLess(verdict.written_bytes, self.now)
         self.assertEqual(sum(each.loss for each in verdict.renditions), 0)
         self.assertGreater(steps, 0)
@@ -205,22 +187,22 @@ class Finding(unittest.TestCase):
         """To the byte."""
         tight = [packed_tighter(each) for each in self.firsts]
         self.assertLess(tight[0].bytes, self.firsts[0].bytes)
-        verdict, _ = _verdict(self.wanted(), _Sack().written(tight))
+        verdict, _ = _verdict(self.wanted(), Sack(_REST).written(tight))
         self.assertEqual([each.data for each in verdict.renditions], [each.data for each in tight])
 
     def test_what_the_file_itself_takes_is_found_out_by_writing(self) -> None:
         """Here each JPEG costs it 9 kB of its own, which nobody said before."""
         for share in (0.4, 0.5, 0.6):
             limit = int(self.now * share)
-            verdict, _ = _verdict(self.wanted(), limit, _Sack(another_way=9_000))
+            verdict, _ = _verdict(self.wanted(), limit, Sack(_REST, another_way=9_000))
             with self.subTest(share):
                 self.assertTrue(verdict.fits)
-                self.assertEqual(verdict.written_bytes, _Sack(another_way=9_000).written(verdict.renditions))
+                self.assertEqual(verdict.written_bytes, Sack(_REST, another_way=9_000).written(verdict.renditions))
                 self.assertGreater(verdict.written_bytes, limit * 0.9)
 
     def test_the_bytes_that_there_are_are_used(self) -> None:
         """At any limit: a thousandth of it is free at the most, or the next better rendition lacks what it says."""
-        for goods in (_Sack(), _Sack(copies=2, own=40_000)):
+        for goods in (Sack(_REST), Sack(40_000, copies=2)):
             now = goods.written(self.firsts)
             for share in (0.95, 0.6, 0.3):
                 limit = goods.written([]) + int((now - goods.written([])) * share)
@@ -240,7 +222,7 @@ class Finding(unittest.TestCase):
 
     def test_few_files_are_written(self) -> None:
         """What it weighs is reckoned; written is what proves it."""
-        goods = _Sack()
+        goods = Sack(_REST)
         _verdict(self.wanted(), self.now // 2, goods)
         self.assertLessEqual(goods.writes, 6)
 
@@ -266,6 +248,20 @@ class Finding(unittest.TestCase):
         self.assertGreater(losses[0], losses[2])
         self.assertEqual(losses, sorted(losses, reverse=True))
 
+    def test_what_is_kept_is_weighed_as_it_is_carried(self) -> None:
+        """Though an earlier search packed it tighter, and later ones find that: to the byte, and within the limit."""
+        wanted = self.wanted()
+        _verdict(wanted, self.now - 1)
+        kept = [Wanted(wanted[0].ladder, is_kept=True), wanted[1]]
+        packed = wanted[0].ladder.made[FIRST]
+        self.assertLess(packed.bytes, self.firsts[0].bytes)
+        beside, _ = _verdict(kept, self.now // 2)
+        limit = Sack(_REST).written((packed, beside.renditions[1]))
+        verdict, _ = _verdict(kept, limit)
+        self.assertTrue(verdict.fits)
+        self.assertEqual((verdict.written_bytes, Sack(_REST).written(verdict.renditions)), (limit, limit))
+        self.assertTrue(np.array_equal(decode(verdict.renditions[0].data).pixels, self.pictures[0].pixels))
+
     def test_what_was_chosen_is_packed_as_tightly_as_can_be(self) -> None:
         """Where a screen gave up colours, packing it once more saves nothing."""
         alone = self.wanted()[:1]
@@ -277,7 +273,7 @@ class Finding(unittest.TestCase):
 
     def test_progress_never_goes_back_nor_beyond_its_end(self) -> None:
         """Each step further than the one before, none behind its end."""
-        steps = [each for each in find_fit(self.wanted(), self.now // 2, _Sack()) if isinstance(each, Progress)]
+        steps = [each for each in find_fit(self.wanted(), self.now // 2, Sack(_REST)) if isinstance(each, Progress)]
         done = [each.done for each in steps]
         self.assertEqual(done, list(range(1, len(done) + 1)))
         self.assertTrue(all(each.done < each.of for each in steps))
@@ -295,7 +291,7 @@ class Finding(unittest.TestCase):
         """The floor is not broken to get there."""
         verdict, _ = _verdict(self.wanted(), _REST + 10)
         self.assertFalse(verdict.fits)
-        self.assertEqual(verdict.written_bytes, _Sack().written(verdict.renditions))
+        self.assertEqual(verdict.written_bytes, Sack(_REST).written(verdict.renditions))
         for picture, rendition in zip(self.pictures, verdict.renditions, strict=True):
             rungs = _made(picture)
             self.assertLessEqual(rendition.bytes, rungs[-1].bytes)
