@@ -14,7 +14,7 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from tijera import __version__, fit_command, serving
+from tijera import __version__, fit_command, serving, weigh_command
 from tijera.core.errors import (
     FolderMissing,
     InputRefused,
@@ -79,7 +79,7 @@ def _parser() -> argparse.ArgumentParser:
     place = commands.add_parser("place", help="place a picture into a copy of a document")
     weigh = commands.add_parser("weigh", help="say what a document and its pictures weigh")
     pictures = commands.add_parser("pictures", help="take the pictures of a document out, as files")
-    for command, run in ((spots, _spots), (place, _place), (weigh, _weigh), (pictures, _pictures)):
+    for command, run in ((spots, _spots), (place, _place), (weigh, weigh_command.weigh), (pictures, _pictures)):
         command.add_argument("file", type=Path, metavar="FILE", help="a .docx, .odt, .xlsx, .ods or .eml file")
         command.add_argument("--json", action="store_true", help="JSON on standard output")
         command.set_defaults(run=run)
@@ -285,33 +285,6 @@ def _layout(arguments: argparse.Namespace) -> Layout:
         beside=arguments.beside,
         grows_row=arguments.grow_row,
     )
-
-
-def _weigh(arguments: argparse.Namespace) -> int:
-    from tijera.usecases.files import weigh_file
-
-    data = arguments.file.read_bytes()
-    reports = weigh_file(data, arguments.file.name)
-    if arguments.json:
-        pictures = [
-            {
-                "name": report.member,
-                "pixels": {"width": report.pixels.width, "height": report.pixels.height} if report.pixels else None,
-                "shown_emu": [{"width": width.emu, "height": height.emu} for width, height in report.shown],
-                "ppi": None if report.ppi is None else round(report.ppi, 2),
-                "bytes": report.bytes,
-                "times_used": report.times_used,
-            }
-            for report in reports
-        ]
-        _print({"file_bytes": len(data), "pictures": pictures})
-        return 0
-    sys.stdout.write(f"{arguments.file}: {len(data)} bytes\n")
-    for report in reports:
-        ppi = "" if report.ppi is None else f", {report.ppi:.0f} ppi"
-        size = "no pixels" if report.pixels is None else f"{report.pixels} px"
-        sys.stdout.write(f"{report.bytes:>12}  {report.member}  {size}{ppi}, used {report.times_used} ×\n")
-    return 0
 
 
 def _pictures(arguments: argparse.Namespace) -> int:

@@ -22,12 +22,17 @@ def add_to(
     fit = commands.add_parser(
         "fit", help="bring a heavy file, or each file of a folder, under a limit by its own pictures"
     )
-    fit.add_argument("file", type=Path, metavar="FILE", help="a .docx, .odt, .xlsx or .ods file, or a folder of them")
+    fit.add_argument(
+        "file",
+        metavar="FILE",
+        help="a .docx, .odt, .xlsx, .ods or .eml file, or a folder of them; of a folder also s3://…",
+    )
     limits = fit.add_mutually_exclusive_group(required=True)
     limits.add_argument("--limit", metavar="SIZE", help="what the file may weigh, such as 2MB, 500kB, 10MiB")
     limits.add_argument("--limit-each", metavar="SIZE", help="what each file of a folder may weigh")
-    fit.add_argument("--out", required=True, type=Path, metavar="OUT", help="the copy, or the folder of the copies")
+    fit.add_argument("--out", required=True, metavar="OUT", help="the copy, or the folder of the copies")
     fit.add_argument("--jobs", type=_jobs, metavar="N", help="so many files side by side; default: one a core")
+    fit.add_argument("--cluster", metavar="ADDRESS", help="the workers of this Dask scheduler do it: tcp://HOST:8786")
     fit.add_argument("--force", action="store_true", help="replace what is there under the name of the copy")
     fit.add_argument("--json", action="store_true", help="JSON on standard output")
     fit.set_defaults(run=partial(_fit, check_out))
@@ -42,14 +47,21 @@ def _jobs(text: str) -> int:
 
 
 def _fit(check_out: Callable[[argparse.Namespace], None], arguments: argparse.Namespace) -> int:
-    is_folder = arguments.file.is_dir()
+    from tijera.remote_shelf import is_address
+
+    is_folder = is_address(arguments.file) or Path(arguments.file).is_dir()
     if is_folder and arguments.limit is not None:
         raise WrongOut(why=f"“{arguments.file}” is a folder: --limit-each says what each of its files may weigh")
     if not is_folder and arguments.limit_each is not None:
         raise WrongOut(why=f"“{arguments.file}” is a file: --limit says what it may weigh")
-    if not is_folder and arguments.jobs is not None:
-        raise WrongOut(why="--jobs is for a folder")
-    return _folder(arguments) if is_folder else _file(check_out, arguments)
+    if not is_folder and (arguments.jobs is not None or arguments.cluster is not None):
+        raise WrongOut(why="--jobs and --cluster are for a folder")
+    if arguments.jobs is not None and arguments.cluster is not None:
+        raise WrongOut(why="a cluster has its own number of workers: --jobs has no effect with --cluster")
+    if is_folder:
+        return _folder(arguments)
+    arguments.file, arguments.out = Path(arguments.file), Path(arguments.out)
+    return _file(check_out, arguments)
 
 
 def _file(check_out: Callable[[argparse.Namespace], None], arguments: argparse.Namespace) -> int:
@@ -87,22 +99,19 @@ def _file(check_out: Callable[[argparse.Namespace], None], arguments: argparse.N
 
 
 def _folder(arguments: argparse.Namespace) -> int:
-    from concurrent.futures import ProcessPoolExecutor
-
     from tijera.core.units import parse_limit
-    from tijera.usecases.batches import Outcome, State, files_in, fit_folder
+    from tijera.remote_shelf import is_address, shelf_of
+    from tijera.usecases.batches import Outcome, State, files_in, fit_files
+    from tijera.workers import cluster, processes
 
-    source, out = arguments.file.resolve(), arguments.out
-    if not out.parent.is_dir():
-        raise FolderMissing(folder=out.parent, name=out.name)
-    if out.exists() and not out.is_dir():
-        raise WrongOut(why=f"“{out}” is a file, and copies of a folder go into one")
-    if out.resolve() == source or source in out.resolve().parents:
-        raise WrongOut(why="the copies would be among the originals")
-    limit, jobs = parse_limit(arguments.limit_each), arguments.jobs or os.cpu_count() or 1
-    out.mkdir(exist_ok=True)
+    if not is_address(arguments.out):
+        _check_folder(arguments.file, Path(arguments.out))
+    elif arguments.out.rstrip("/") == arguments.file.rstrip("/"):
+        raise WrongOut(why=_AMONG_ORIGINALS)
+    source, out, limit = shelf_of(arguments.file), shelf_of(arguments.out), parse_limit(arguments.limit_each)
+    workers = cluster(arguments.cluster) if arguments.cluster else processes(arguments.jobs or os.cpu_count() or 1)
     total, outcomes = len(files_in(source)), list[Outcome]()
-    for outcome in fit_folder(source, out, limit, partial(ProcessPoolExecutor, jobs)):
+    for outcome in fit_files(source, out, limit, workers):
         outcomes.append(outcome)
         _progress(len(outcomes), total, outcome.name)
         if outcome.why and not arguments.json:
@@ -123,6 +132,21 @@ def _folder(arguments: argparse.Namespace) -> int:
             f"{counts['over']} over the limit, {counts['refused']} refused; {before} → {after} bytes\n"
         )
     return EXIT_LIMIT if counts["over"] or counts["refused"] else 0
+
+
+_AMONG_ORIGINALS = "the copies would be among the originals"
+
+
+def _check_folder(source: str, out: Path) -> None:
+    """Refuse a folder that copies can't go to; make it where it is not there."""
+    if not out.parent.is_dir():
+        raise FolderMissing(folder=out.parent, name=out.name)
+    if out.exists() and not out.is_dir():
+        raise WrongOut(why=f"“{out}” is a file, and copies of a folder go into one")
+    originals = Path(source).resolve()
+    if out.resolve() == originals or originals in out.resolve().parents:
+        raise WrongOut(why=_AMONG_ORIGINALS)
+    out.mkdir(exist_ok=True)
 
 
 _BAR = 30

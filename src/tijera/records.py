@@ -167,6 +167,8 @@ class DestinationRecord:
     """Whether the user accepts that its signature will not hold any more."""
     first_blob: str | None = None
     """The bytes that it was first opened as; None while `blob` is those."""
+    keeps_fitting: bool = False
+    """Whether clippings that are placed later are made to fit at once."""
 
 
 @dataclass(frozen=True)

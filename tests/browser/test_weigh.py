@@ -10,7 +10,13 @@ _SEARCH_MS = 150_000
 """A search is long work: on a slow machine it may take so long."""
 
 
-class Rail(BrowserCase):
+class _Weighing(BrowserCase):
+    def weighs(self) -> int:
+        """The bytes that the rail stands for."""
+        return int(self.page.locator(".rail-figure").get_attribute("data-bytes") or 0)
+
+
+class Rail(_Weighing):
     """The handbook with the harbour chart in it: over 2 MB."""
 
     def setUp(self) -> None:
@@ -30,10 +36,6 @@ class Rail(BrowserCase):
         self.page.get_by_label("What may the file weigh?").fill(text)
         self.button("Set", exact=True).click()
 
-    def weighs(self) -> int:
-        """The bytes that the rail stands for."""
-        return int(self.page.locator(".rail-figure").get_attribute("data-bytes") or 0)
-
     def test_the_notch_stays_at_three_quarters_and_the_scale_adapts(self) -> None:
         """Over the limit the rest stands beyond it, in red."""
         bar = self.page.locator(".rail-bar").bounding_box()
@@ -52,7 +54,7 @@ class Rail(BrowserCase):
         rows = self.page.locator(".weighs tbody tr")
         expect(rows).to_have_count(5)
         expect(rows.nth(0)).to_contain_text("Harbour chart")
-        expect(rows.nth(1)).to_contain_text("was in the document")
+        expect(rows.nth(1)).to_contain_text("the file’s own")
         with self.page.expect_download() as download:
             self.page.keyboard.press("Control+s")
         self.assertEqual(Path(download.value.path()).stat().st_size, self.weighs())
@@ -110,6 +112,85 @@ class Rail(BrowserCase):
         expect(self.page.locator(".rail-figure.too-heavy")).to_be_visible()
         self.assertEqual(self.weighs(), heavy)
 
+    def test_what_would_change_is_seen_before_it_does(self) -> None:
+        """The table names each picture's weight and what it would give up; then it is done just so."""
+        self.page.keyboard.press("h")
+        heavy = self.weighs()
+        self.button("See what fitting would change").click()
+        row = self.page.locator(".weighs tbody tr").filter(has_text="Harbour chart").first
+        expect(row).to_contain_text("would be", timeout=_SEARCH_MS)
+        proposed = row.locator("td").nth(6).inner_text()
+        self.assertEqual(self.weighs(), heavy)
+        self.button("Make it fit").click()
+        expect(self.page.locator(".notice-fitted")).to_be_visible(timeout=_SEARCH_MS)
+        expect(row).not_to_contain_text("would be")
+        self.assertIn(row.locator("td").nth(6).inner_text(), proposed)
+
+    def test_what_was_given_up_is_compared_with_the_original(self) -> None:
+        """The whole original while C is held; a patch of it that is dragged, and moved by keys; Esc goes back."""
+        self.button("Make it fit").click()
+        self.button("Compare", exact=True).click(timeout=_SEARCH_MS)
+        both = self.page.locator(".compare-both")
+        expect(both).to_be_visible()
+        now, original = (both.locator("img").nth(number) for number in (0, 1))
+        sizes = [each.evaluate("each => each.naturalWidth") for each in (now, original)]
+        self.assertEqual(sizes[1], 987)
+        width = self.page.evaluate("document.querySelector('.compare-both').getBoundingClientRect().width")
+        self.assertAlmostEqual(width, 78.5 / 25.4 * 96, delta=1)
+        self.button("at screen pixels").click()
+        expect(both).to_have_css("width", "987px")
+        patch = self.page.locator(".compare-patch")
+        self.drag(both, (0.5, 0.5), (0.25, 0.4))
+        box, at = both.bounding_box(), patch.bounding_box()
+        assert box and at
+        self.assertAlmostEqual(at["x"] + at["width"] / 2 - box["x"], 0.25 * box["width"], delta=3)
+        both.press("Shift+ArrowRight")
+        moved = patch.bounding_box()
+        assert moved
+        self.assertAlmostEqual(moved["x"] - at["x"], 10, delta=0.5)
+        self.assertIn("inset", original.evaluate("each => each.style.clipPath"))
+        self.page.keyboard.down("c")
+        expect(patch).to_have_count(0)
+        self.assertEqual(original.evaluate("each => each.style.clipPath"), "")
+        self.page.keyboard.up("c")
+        expect(patch).to_be_visible()
+        self.page.keyboard.press("Escape")
+        expect(self.page.locator(".weighs")).to_be_visible()
+        self.button("Compare Harbour chart with the original").click()
+        expect(both).to_be_visible()
+
+    def test_what_fits_is_kept_fitting(self) -> None:
+        """One drag more, over the limit: all are fitted anew by themselves; undo is not fought; switched off, it stays over."""
+        self.button("Make it fit").click()
+        expect(self.page.locator(".notice-fitted")).to_be_visible(timeout=_SEARCH_MS)
+        self.button("Close", exact=True).click()
+        self.limit("1.75 MB")
+        expect(self.page.locator(".rail-figure.too-heavy")).to_be_visible()
+        self.page.locator(".slip-face", has_text="Crew roster").click()
+        self.page.locator(".spot-chosen").click()
+        expect(self.page.locator(".notice-fitted")).to_be_visible(timeout=_SEARCH_MS)
+        expect(self.page.locator(".fits")).to_be_visible()
+        self.assertLessEqual(self.weighs(), 1_750_000)
+        self.page.keyboard.press("Control+z")
+        expect(self.page.locator(".rail-figure.too-heavy")).to_be_visible()
+        expect(self.button("Make it fit")).to_be_visible()
+        self.button("change", exact=True).click()
+        self.page.get_by_label("Keep it under the limit").uncheck()
+        self.page.keyboard.press("Escape")
+        self.page.locator(".slip-face", has_text="Engine log").click()
+        self.page.locator(".spot-chosen").click()
+        expect(self.page.locator(".placed")).to_have_count(3)
+        expect(self.button("Make it fit")).to_be_visible()
+
+    def test_a_limit_is_remembered_for_the_file(self) -> None:
+        """Opened again, it has the one that it had."""
+        self.limit("1.9 MB")
+        expect(self.page.get_by_text("limit 1.9 MB")).to_be_visible()
+        self.go("/start")
+        self.button("Crew handbook.docx").first.click()
+        expect(self.page.get_by_text("limit 1.9 MB")).to_be_visible()
+        expect(self.page.locator(".placed")).to_have_count(0)
+
     def test_the_search_can_be_stopped(self) -> None:
         """Nothing is changed, and the rest stays usable meanwhile."""
         self.limit("1.3 MB")
@@ -125,3 +206,33 @@ class Rail(BrowserCase):
         expect(self.page.locator(".limit-form")).to_contain_text("could not be read as a number of bytes")
         self.page.keyboard.press("Escape")
         expect(self.page.get_by_text("limit 2 MB")).to_be_visible()
+
+
+class Letter(_Weighing):
+    """A new message that is too heavy for its address."""
+
+    def test_what_helps_is_done_in_one_action(self) -> None:
+        """In the body and attached is too much: each way is offered with its weight; attached only, it fits."""
+        self.go("/place")
+        self.button("Another file\u2026").click()
+        self.page.get_by_role("menuitem", name="New message").click()
+        expect(self.page.locator("[data-spot='h.0']")).to_be_visible()
+        for name in ("Harbour chart", "Crew roster"):
+            self.page.locator(".slip-face", has_text=name).click()
+            self.page.locator("[data-spot='h.0']").click()
+            expect(self.button("Standing: in the body")).to_be_visible()
+            self.button("Standing: in the body").click()
+            self.page.get_by_role("menuitem", name="in the body and attached").click()
+            expect(self.button("Standing: in the body and attached")).to_be_visible()
+            self.page.keyboard.press("Escape")
+        self.button("set one", exact=True).click()
+        self.page.get_by_label("What may the file weigh?").fill("150 kB")
+        self.button("Set", exact=True).click()
+        self.button("Make it fit").click()
+        alert = self.page.get_by_role("alert")
+        expect(alert).to_contain_text("can't be made to fit", timeout=_SEARCH_MS)
+        expect(alert.get_by_role("button", name="Leave Harbour chart out")).to_be_visible()
+        alert.get_by_role("button", name="Attach the pictures only").click()
+        expect(self.page.locator(".notice-fitted")).to_be_visible(timeout=_SEARCH_MS)
+        expect(self.page.locator(".fits")).to_be_visible()
+        self.assertLessEqual(self.weighs(), 150_000)

@@ -33,6 +33,7 @@ export type Monitor = components["schemas"]["MonitorOut"];
 export type LastArea = components["schemas"]["LastAreaOut"];
 export type Frame = components["schemas"]["FrameOut"];
 export type Weight = components["schemas"]["WeightOut"];
+export type TextOnPicture = components["schemas"]["TextOnPictureOut"];
 export type Weighed = components["schemas"]["WeighedOut"];
 export type Handover = components["schemas"]["HandoverOut"];
 export type Problem = components["schemas"]["Problem"];
@@ -105,6 +106,12 @@ export const pictureUrl = {
   whole: (clipping: Clipping) => `/api/v1/clippings/${clipping.id}/picture.png?whole=true`,
   placement: (placement: Placement) =>
     `/api/v1/placements/${placement.id}/picture?v=${encodeURIComponent(placement.version)}`,
+  /** A placed clipping before anything was given up. */
+  asTaken: (placement: Placement) =>
+    `/api/v1/placements/${placement.id}/picture?v=${encodeURIComponent(placement.version)}&as_taken=true`,
+  /** A picture of the file's own, pixel for pixel. */
+  weighed: (destination: Destination, member: string, asOpened: boolean) =>
+    `/api/v1/destinations/${destination.id}/weighed/${member}?v=${destination.version}&as_opened=${asOpened}`,
   media: (
     destination: string,
     { member, crop }: Pick<ShownPicture, "member"> & Partial<Pick<ShownPicture, "crop">>,

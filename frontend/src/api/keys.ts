@@ -90,6 +90,41 @@ export function useKeys(handlers: Handlers): void {
   }, [options]);
 }
 
+/** While a key is held down; not while somebody types. */
+export function useHeldKey(key: string, onDown: () => void, onUp: () => void): void {
+  useEffect(() => {
+    let held = false;
+    const abort = new AbortController();
+    window.addEventListener(
+      "keydown",
+      (event) => {
+        if (event.key !== key || event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
+        if (event.target instanceof HTMLSelectElement) return;
+        if (!held) onDown();
+        held = true;
+      },
+      { signal: abort.signal },
+    );
+    const release = () => {
+      if (held) onUp();
+      held = false;
+    };
+    window.addEventListener(
+      "keyup",
+      (event) => {
+        if (event.key === key) release();
+      },
+      { signal: abort.signal },
+    );
+    window.addEventListener("blur", release, { signal: abort.signal });
+    return () => {
+      abort.abort();
+    };
+    // The handlers only touch the store.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [key]);
+}
+
 /** The key of an action, for writing it on its button. */
 export function useKeyOf(id: string): string | null {
   const key = keyOf(useOptions(), id);

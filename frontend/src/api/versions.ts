@@ -24,7 +24,7 @@ export async function openDocument(file: File, signed = false, then?: () => void
           if (done) then?.();
         });
       };
-      if (notice) set({ notice: { ...notice, action: { words: "Open it, its signature will be lost", run } } });
+      if (notice) set({ notice: { ...notice, actions: [{ words: "Open it, its signature will be lost", run }] } });
     }
     return false;
   }
@@ -52,12 +52,14 @@ function tellEarlier(opened: OpenedFile, earlier: NonNullable<OpenedFile["earlie
     : `${count} in an earlier version of ${opened.name}.`;
   say(title, {
     detail: earlier.same ? "It is open afresh here." : "Nothing of either is overwritten.",
-    action: {
-      words: earlier.same ? "Go on there" : "Bring them over",
-      run: () => {
-        void takeOver(earlier.id, opened.id);
+    actions: [
+      {
+        words: earlier.same ? "Go on there" : "Bring them over",
+        run: () => {
+          void takeOver(earlier.id, opened.id);
+        },
       },
-    },
+    ],
   });
 }
 

@@ -1122,6 +1122,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/destinations/{destination}/weight/texts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Texts
+         * @description The smallest text on each picture of the written copy that has some, the heaviest pictures first.
+         */
+        get: operations["texts_api_v1_destinations__destination__weight_texts_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/weighed/{member}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Weighed Picture
+         * @description A picture of the file's own, pixel for pixel: as it is now, or as it was when the file was first opened.
+         */
+        get: operations["weighed_picture_api_v1_destinations__destination__weighed__member__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/destinations/{destination}/fit": {
         parameters: {
             query?: never;
@@ -1134,8 +1174,50 @@ export interface paths {
         /**
          * Fit
          * @description Make it fit: find renditions that bring the written copy under its limit; with `with_own` the file's own pictures pay too.
+         *
+         *     With `only_propose` nothing changes: the job ends by saying what would.
          */
         post: operations["fit_api_v1_destinations__destination__fit_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/keeps-fitting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keeps Fitting
+         * @description Say whether clippings that are placed later are made to fit at once.
+         */
+        put: operations["keeps_fitting_api_v1_destinations__destination__keeps_fitting_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/split": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Split
+         * @description Make two messages of one: the placements named go to the second one, which says what the first one says.
+         */
+        post: operations["split_api_v1_destinations__destination__split_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1619,7 +1701,7 @@ export interface paths {
         };
         /**
          * Picture
-         * @description The very bytes that would be written; the address carries `v`, its version.
+         * @description The very bytes that would be written, or those before anything was given up; the address carries `v`, its version.
          */
         get: operations["picture_api_v1_placements__placement__picture_get"];
         put?: never;
@@ -2495,6 +2577,12 @@ export interface components {
              */
             limit_bytes: number | null;
             /**
+             * Keeps Fitting
+             * @description whether clippings that are placed later are made to fit at once
+             * @example true
+             */
+            keeps_fitting: boolean;
+            /**
              * View
              * @description how its places are shown: galley, grid or message
              * @example galley
@@ -2947,6 +3035,18 @@ export interface components {
              * @example true
              */
             stacked: boolean;
+        };
+        /**
+         * KeepsFittingIn
+         * @description Whether the file is kept under its limit.
+         */
+        KeepsFittingIn: {
+            /**
+             * Keeps Fitting
+             * @description whether clippings that are placed later are made to fit at once
+             * @example true
+             */
+            keeps_fitting: boolean;
         };
         /**
          * KindOut
@@ -4232,7 +4332,7 @@ export interface components {
              * @example matters-more
              * @enum {string}
              */
-            say: "usual" | "keep-as-it-is" | "matters-more" | "may-suffer";
+            say: "usual" | "keep-as-it-is" | "matters-more" | "may-suffer" | "may-become-unreadable";
             /**
              * Width Emu
              * @description in EMU; 914 400 are an inch
@@ -4716,7 +4816,7 @@ export interface components {
              * @example matters-more
              * @enum {string}
              */
-            say: "usual" | "keep-as-it-is" | "matters-more" | "may-suffer";
+            say: "usual" | "keep-as-it-is" | "matters-more" | "may-suffer" | "may-become-unreadable";
         };
         /**
          * ScaleEdit
@@ -5269,6 +5369,30 @@ export interface components {
             };
         };
         /**
+         * SplitIn
+         * @description What goes to the second message.
+         */
+        SplitIn: {
+            /**
+             * Placements
+             * @description Ids of placed clippings.
+             * @example []
+             */
+            placements: string[];
+        };
+        /**
+         * SplitOut
+         * @description The second message.
+         */
+        SplitOut: {
+            /**
+             * Second
+             * @description the id of the second message
+             * @example 5f0c8a2be914
+             */
+            second: string;
+        };
+        /**
          * SpotIn
          * @description The place that the next clipping goes to.
          */
@@ -5516,6 +5640,37 @@ export interface components {
             note?: string | null;
         };
         /**
+         * TextOnPictureOut
+         * @description The smallest text on a picture, as it is written and where it is shown.
+         */
+        TextOnPictureOut: {
+            /**
+             * Member
+             * @description the part of the file that holds it
+             * @example word/media/image1.png
+             */
+            member: string;
+            /**
+             * Em Px
+             * @description Its em in pixels of the picture as it is written.
+             * @example 13.5
+             */
+            em_px: number;
+            /**
+             * Text Pt
+             * @description Null where it is not known how large the picture is shown.
+             * @example 6.1
+             */
+            text_pt: number | null;
+            /**
+             * Grade
+             * @description how the text reads: fine, small, weak or none
+             * @example fine
+             * @enum {string}
+             */
+            grade: "fine" | "small" | "weak" | "none";
+        };
+        /**
          * TonesEdit
          * @description Set the tones.
          */
@@ -5703,6 +5858,12 @@ export interface components {
              */
             times_used: number;
             /**
+             * Hidden Share
+             * @description the share of a picture's area that is cropped away where it is shown, 0 to 1
+             * @example 0.25
+             */
+            hidden_share: number;
+            /**
              * Clipping
              * @description the id of a clipping
              * @example 5f0c8a2be914
@@ -5715,11 +5876,23 @@ export interface components {
              */
             placement: string | null;
             /**
+             * Placements
+             * @description All of its places; none for a picture that was in the document before.
+             * @example []
+             */
+            placements: string[];
+            /**
              * Say
              * @description What the user says of it; null as above.
              * @example matters-more
              */
-            say: ("usual" | "keep-as-it-is" | "matters-more" | "may-suffer") | null;
+            say: ("usual" | "keep-as-it-is" | "matters-more" | "may-suffer" | "may-become-unreadable") | null;
+            /**
+             * Was Bytes
+             * @description What a picture of the document's own weighed before it was made lighter; null where it was not.
+             * @example 732366
+             */
+            was_bytes: number | null;
             /**
              * Note
              * @description what should be known about it; null for nothing
@@ -8131,6 +8304,90 @@ export interface operations {
             };
         };
     };
+    texts_api_v1_destinations__destination__weight_texts_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TextOnPictureOut"][];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    weighed_picture_api_v1_destinations__destination__weighed__member__get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description whether as it was when the file was first opened
+                 * @example false
+                 */
+                as_opened?: boolean;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+                /**
+                 * @description the part of the file that holds it
+                 * @example word/media/image1.png
+                 */
+                member: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     fit_api_v1_destinations__destination__fit_post: {
         parameters: {
             query?: {
@@ -8139,6 +8396,11 @@ export interface operations {
                  * @example false
                  */
                 with_own?: boolean;
+                /**
+                 * @description whether only is said what would change
+                 * @example false
+                 */
+                only_propose?: boolean;
             };
             header?: never;
             path: {
@@ -8159,6 +8421,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keeps_fitting_api_v1_destinations__destination__keeps_fitting_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepsFittingIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    split_api_v1_destinations__destination__split_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SplitIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SplitOut"];
                 };
             };
             /** @description What was wrong, why, what to do */
@@ -9148,7 +9488,13 @@ export interface operations {
     };
     picture_api_v1_placements__placement__picture_get: {
         parameters: {
-            query?: never;
+            query?: {
+                /**
+                 * @description whether as it was before anything was given up
+                 * @example false
+                 */
+                as_taken?: boolean;
+            };
             header?: never;
             path: {
                 /**

@@ -32,8 +32,15 @@ export interface Notice {
   lines?: string[];
   canUndo?: boolean;
   href?: string;
-  /** What can be done about it, in one action. */
-  action?: { words: string; run: () => void };
+  /** Whether what was given up can be looked at. */
+  canCompare?: boolean;
+  /** What can be done about it, each in one action. */
+  actions?: NoticeAction[];
+}
+
+export interface NoticeAction {
+  words: string;
+  run: () => void;
 }
 
 export interface Fitting {
@@ -41,6 +48,22 @@ export interface Fitting {
   done: number;
   of: number;
   doing: string;
+}
+
+/** What fitting would make of a picture: of a clipping in its places, or of one of the file's own. */
+export interface ProposedPicture {
+  placements: string[];
+  member: string | null;
+  bytes: number;
+  note: string;
+}
+
+/** What *Make it fit* would do to a file of so many bytes. */
+export interface Proposal {
+  destination: string;
+  of_bytes: number;
+  file_bytes: number;
+  pictures: ProposedPicture[];
 }
 
 interface State {
@@ -55,6 +78,9 @@ interface State {
   keysOpen: boolean;
   notice: Notice | null;
   fitting: Fitting | null;
+  proposal: Proposal | null;
+  /** The picture that is compared with its original, by its member; empty for the first that gave something up. */
+  comparing: string | null;
   optionsOpen: boolean;
   intake: Intake | null;
   /** Where pictures are taken from, by which kind of cut, and which monitor is looked at (null: all). */
@@ -85,6 +111,8 @@ export const useBenchState = create<State>((set) => ({
   keysOpen: false,
   notice: null,
   fitting: null,
+  proposal: null,
+  comparing: null,
   optionsOpen: false,
   intake: null,
   source: "desk",
@@ -99,7 +127,7 @@ export const useBenchState = create<State>((set) => ({
 
 /** Show another file in this window, or none; what was said of the one before goes with it. */
 export function showFile(file: string | null): void {
-  useBenchState.getState().set({ file, placement: null, notice: null });
+  useBenchState.getState().set({ file, placement: null, notice: null, comparing: null });
 }
 
 /** A room's address in this window, with the file that it shows. */
@@ -112,7 +140,7 @@ export function say(title: string, more: Omit<Notice, "kind" | "title"> = {}): v
   useBenchState.getState().set({ notice: { kind: "done", title, ...more } });
 }
 
-export function sayProblem(problem: Problem, action?: Notice["action"]): void {
+export function sayProblem(problem: Problem, more: Pick<Notice, "actions" | "lines"> = {}): void {
   const { title, detail, remedy } = problem;
-  useBenchState.getState().set({ notice: { kind: "problem", title, detail, remedy, ...(action && { action }) } });
+  useBenchState.getState().set({ notice: { kind: "problem", title, detail, remedy, ...more } });
 }

@@ -1,13 +1,27 @@
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import { type KeyboardEvent, useState } from "react";
-import { changeOptions, useOptions, type Action } from "../api/options";
+import { changeOptions, useOptions, type Action, type Options } from "../api/options";
 import { ProblemError } from "../api/client";
 import { showError } from "../api/bench";
 import { byPlace, combination, readable } from "../api/keys";
 import { useBenchState } from "../base/state";
 
-const PLACES: Record<string, string> = { everywhere: "Everywhere", take: "Take", trim: "Trim", place: "Place" };
+const PLACES: Record<string, string> = {
+  everywhere: "Everywhere",
+  take: "Take",
+  trim: "Trim",
+  place: "Place",
+  "hand over": "Hand over",
+};
+
+/** The places of all keys: a place may have only keys that always mean the same. */
+function placesOf(options: Options | undefined): [string, Action[]][] {
+  const places = byPlace(options?.actions ?? []);
+  const named = new Set(places.map(([where]) => where));
+  const others = new Set((options?.fixed ?? []).map((each) => each.where).filter((where) => !named.has(where)));
+  return [...places, ...[...others].map((where): [string, Action[]] => [where, []])];
+}
 
 /** All keys; each can be changed here. */
 export function KeysSheet() {
@@ -43,7 +57,7 @@ export function KeysSheet() {
           {options?.single_letters === false && " Keys of a single sign are switched off in the options."}
         </p>
         <div className="keys-columns">
-          {byPlace(options?.actions ?? []).map(([where, actions]) => (
+          {placesOf(options).map(([where, actions]) => (
             <section key={where} aria-label={PLACES[where]}>
               <h3>{PLACES[where]}</h3>
               <dl>

@@ -2,6 +2,7 @@ import Button from "@mui/material/Button";
 import { useEffect } from "react";
 import { undo } from "../api/bench";
 import { useClipboardOffer } from "../api/clipboardOffer";
+import { useGoTo } from "../api/useGoTo";
 import { takeIn } from "../rooms/intake";
 import { useBenchState } from "../base/state";
 
@@ -11,8 +12,9 @@ const SECONDS_SHOWN = 9;
 export function NoticeBar() {
   const notice = useBenchState((state) => state.notice);
   const set = useBenchState((state) => state.set);
+  const goTo = useGoTo();
   useEffect(() => {
-    if (notice?.kind !== "done" || notice.action) return undefined;
+    if (notice?.kind !== "done" || notice.actions) return undefined;
     const timer = setTimeout(() => {
       set({ notice: null });
     }, SECONDS_SHOWN * 1000);
@@ -55,15 +57,31 @@ export function NoticeBar() {
             )}
             {notice.remedy && <p>{notice.remedy}</p>}
           </div>
-          {notice.action && (
+          {notice.actions && notice.actions.length > 0 && (
+            <div className="notice-actions">
+              {notice.actions.map((action, at) => (
+                <Button
+                  key={action.words}
+                  variant={at === 0 ? "contained" : "outlined"}
+                  onClick={() => {
+                    set({ notice: null });
+                    action.run();
+                  }}
+                >
+                  {action.words}
+                </Button>
+              ))}
+            </div>
+          )}
+          {notice.canCompare && (
             <Button
-              variant="contained"
+              variant="outlined"
               onClick={() => {
-                set({ notice: null });
-                notice.action?.run();
+                set({ notice: null, comparing: "" });
+                goTo("/hand-over");
               }}
             >
-              {notice.action.words}
+              Compare
             </Button>
           )}
           {notice.canUndo && (

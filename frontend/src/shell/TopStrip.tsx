@@ -132,13 +132,17 @@ function GoesTo() {
   if (!spot)
     return (
       <p className="goes-to">
-        <b>{destination.name}</b>
+        <span>
+          <b>{destination.name}</b>
+        </span>
         {link}
       </p>
     );
   return (
     <p className="goes-to" title={`Goes to ${destination.name}, after “${spot.after_text}”`}>
-      Goes to <b>{destination.name}</b>, {where(spot)}, <b>{widthWords(spot)}</b>
+      <span>
+        Goes to <b>{destination.name}</b>, {where(spot)}, <b>{widthWords(spot)}</b>
+      </span>
       {link}
     </p>
   );

@@ -421,6 +421,26 @@ class ScreenUnavailable(TijeraError):
     remedy_text = "Run Tijera in the session that shows the screen, or take from a shared screen or a pasted picture."
 
 
+class ExtraMissing(TijeraError):
+    """Something needs packages that are no part of the usual installation."""
+
+    code = "extra-missing"
+    title = "Something is not installed"
+    detail_text = "For {what} more packages are needed than the usual ones."
+    remedy_text = "Install them with: pip install 'tijera[{extra}]'."
+
+
+class ClusterUnreachable(TijeraError):
+    """No scheduler answers at an address."""
+
+    code = "cluster-unreachable"
+    title = "The cluster does not answer"
+    detail_text = "No scheduler answers at “{address}”."
+    remedy_text = (
+        "Check the address, as tcp://HOST:8786, and that the scheduler runs; without --cluster this computer does it."
+    )
+
+
 class LimitNotMet(TijeraError):
     """The limit can't be met without losing what must stay readable."""
 

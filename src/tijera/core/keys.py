@@ -112,6 +112,8 @@ FIXED = (
     ("trim", "Alt held", "while drawing a line: don't snap to angles and edges"),
     ("place", "Arrows", "to the next and the previous place"),
     ("place", "Enter", "choose the place; once more: put the clipping there"),
+    ("hand over", "C held", "comparing: the whole picture as it was taken"),
+    ("hand over", "Arrows", "comparing: move the patch that shows the original, with Shift by ten"),
     (EVERYWHERE, "Ctrl+V", "paste a picture onto the rack"),
 )
 """Keys that always mean the same: where, what, what it does."""

@@ -201,7 +201,12 @@ def _said(database: SqliteDatabase) -> None:
     database.execute_sql("ALTER TABLE placement ADD COLUMN say TEXT NOT NULL DEFAULT 'usual'")
 
 
-STEPS: tuple[Step, ...] = (_first, _taken_in_every_way, _marked, _placed_whole, _in_order, _said)
+def _kept_fitting(database: SqliteDatabase) -> None:
+    """Whether a file is kept under its limit."""
+    database.execute_sql("ALTER TABLE destination ADD COLUMN keeps_fitting INTEGER NOT NULL DEFAULT 0")
+
+
+STEPS: tuple[Step, ...] = (_first, _taken_in_every_way, _marked, _placed_whole, _in_order, _said, _kept_fitting)
 
 
 def migrate(database: SqliteDatabase) -> int:

@@ -77,6 +77,7 @@ class DestinationRow(Model):
     letter = TextField(null=True)
     unsigned = BooleanField(default=False)
     first_blob = TextField(null=True)
+    keeps_fitting = BooleanField(default=False)
 
 
 class PlacementRow(Model):

@@ -5,16 +5,17 @@ from __future__ import annotations
 import contextlib
 import hashlib
 import json
+import posixpath
 from collections.abc import Callable, Iterator, Mapping
-from concurrent.futures import FIRST_COMPLETED, Executor, Future, wait
+from concurrent.futures import Executor, Future, as_completed
 from concurrent.futures.process import BrokenProcessPool
+from contextlib import AbstractContextManager
 from dataclasses import asdict, dataclass
 from enum import StrEnum
-from pathlib import Path
 
 from tijera.core.errors import LimitNotMet, TijeraError
+from tijera.usecases.shelves import Shelf
 from tijera.usecases.slimming import Slimmed, slim
-from tijera.usecases.whole import write_whole
 
 RECORD = ".tijera-fit.json"
 """In the folder of the copies: what was made of which bytes, under which limit."""
@@ -23,6 +24,14 @@ ENDINGS = frozenset(
 )
 _MOST_TRIES = 3
 """So often a file is begun whose worker died; a file that kills its worker each time is told and left."""
+
+
+@dataclass(frozen=True)
+class Workers:
+    """Who does the work: how a pool is begun, and what its futures raise where a worker died."""
+
+    new_pool: Callable[[], AbstractContextManager[Executor]]
+    died: tuple[type[BaseException], ...] = (BrokenProcessPool,)
 
 
 class State(StrEnum):
@@ -60,30 +69,32 @@ class _Known:
     copy: str
 
 
-def fit_file(source: Path, copy: Path, name: str, limit_bytes: int) -> Outcome:
+def fit_file(source: Shelf, out: Shelf, name: str, limit_bytes: int) -> Outcome:
     """Bring one file under a limit and write the copy. Raises `OSError` only; refusals are told."""
-    data = source.read_bytes()
+    data = source.read(name)
     try:
-        *_, last = slim(data, source.name, limit_bytes)
+        *_, last = slim(data, posixpath.basename(name), limit_bytes)
     except LimitNotMet as error:
         least = int(str(error.values["least_bytes"]))
         return Outcome(name, State.OVER, len(data), least, f"{error.detail} {error.remedy}")
     except TijeraError as error:
         return Outcome(name, State.REFUSED, len(data), 0, f"{error.detail} {error.remedy}")
     assert isinstance(last, Slimmed)
-    copy.parent.mkdir(parents=True, exist_ok=True)
-    write_whole(copy, last.data)
+    out.write(name, last.data)
     return Outcome(name, State.WRITTEN, len(data), len(last.data))
 
 
-def files_in(folder: Path) -> list[str]:
-    """The files below a folder that can be fitted, as paths with slashes, in the order of their names."""
-    found = (path for path in folder.rglob("*") if path.suffix.lower() in ENDINGS and path.is_file())
-    return sorted(path.relative_to(folder).as_posix() for path in found if not path.name.startswith((".", "~$")))
+def files_in(shelf: Shelf) -> list[str]:
+    """The files on a shelf that can be fitted, in the order of their names; no hidden ones, no locks of open files."""
+    return sorted(
+        name
+        for name in shelf.names()
+        if posixpath.splitext(name)[1].lower() in ENDINGS and not posixpath.basename(name).startswith((".", "~$"))
+    )
 
 
-def fit_folder(source: Path, out: Path, limit_bytes: int, new_pool: Callable[[], Executor]) -> Iterator[Outcome]:
-    """Fit every file of a folder, and tell of each as it is done; stopping is not asking for the next one.
+def fit_files(source: Shelf, out: Shelf, limit_bytes: int, workers: Workers) -> Iterator[Outcome]:
+    """Fit every file of a shelf, and tell of each as it is done; stopping is not asking for the next one.
 
     A pool that breaks because a worker died is replaced, and the files that were under way are begun again.
     """
@@ -96,33 +107,36 @@ def fit_folder(source: Path, out: Path, limit_bytes: int, new_pool: Callable[[],
         else:
             yield outcome
     while waiting:
-        with new_pool() as pool:
-            begun = {
-                pool.submit(fit_file, source / name, out / name, name, limit_bytes): (name, tries)
-                for name, tries in waiting
-            }
+        with workers.new_pool() as pool:
+            begun = {pool.submit(fit_file, source, out, name, limit_bytes): (name, tries) for name, tries in waiting}
             waiting = []
+            batch = _Batch(source, out, limit_bytes, known, workers.died)
             try:
-                yield from _as_they_end(begun, waiting, source, out, limit_bytes, known)
+                yield from batch.as_they_end(begun, waiting)
             finally:
-                pool.shutdown(wait=False, cancel_futures=True)
+                for future in begun:
+                    future.cancel()
 
 
-def _as_they_end(
-    begun: dict[Future[Outcome], tuple[str, int]],
-    again: list[tuple[str, int]],
-    source: Path,
-    out: Path,
-    limit_bytes: int,
-    known: dict[str, _Known],
-) -> Iterator[Outcome]:
-    while begun:
-        ended, _ = wait(begun, return_when=FIRST_COMPLETED)
-        for future in ended:
+@dataclass(frozen=True)
+class _Batch:
+    """What all files of a run have in common."""
+
+    source: Shelf
+    out: Shelf
+    limit: int
+    known: dict[str, _Known]
+    died: tuple[type[BaseException], ...]
+
+    def as_they_end(
+        self, begun: dict[Future[Outcome], tuple[str, int]], again: list[tuple[str, int]]
+    ) -> Iterator[Outcome]:
+        """Each file's outcome; what has to be begun once more goes to `again`."""
+        for future in as_completed(list(begun)):
             name, tries = begun.pop(future)
             try:
                 outcome = future.result()
-            except BrokenProcessPool:
+            except self.died:
                 if tries + 1 < _MOST_TRIES:
                     again.append((name, tries + 1))
                     continue
@@ -130,30 +144,32 @@ def _as_they_end(
             except OSError as error:
                 outcome = Outcome(name, State.REFUSED, 0, 0, f"{error.filename}: {error.strerror or error}.")
             if outcome.state is State.WRITTEN:
-                known[name] = _Known(_hash(source / name), limit_bytes, _hash(out / name))
-                _remember(out, known)
+                self.known[name] = _Known(_hash(self.source, name), self.limit, _hash(self.out, name))
+                _remember(self.out, self.known)
             yield outcome
 
 
-def _done_before(source: Path, out: Path, name: str, limit_bytes: int, known: _Known | None) -> Outcome | None:
-    if known is None or known.limit != limit_bytes or not (out / name).is_file():
+def _done_before(source: Shelf, out: Shelf, name: str, limit_bytes: int, known: _Known | None) -> Outcome | None:
+    size = None if known is None else out.size(name)
+    if known is None or size is None or known.limit != limit_bytes:
         return None
-    if known.source != _hash(source / name) or known.copy != _hash(out / name):
+    data = source.read(name)
+    if known.source != hashlib.sha256(data).hexdigest() or known.copy != _hash(out, name):
         return None
-    return Outcome(name, State.DONE_BEFORE, (source / name).stat().st_size, (out / name).stat().st_size)
+    return Outcome(name, State.DONE_BEFORE, len(data), size)
 
 
-def _hash(path: Path) -> str:
-    return hashlib.sha256(path.read_bytes()).hexdigest()
+def _hash(shelf: Shelf, name: str) -> str:
+    return hashlib.sha256(shelf.read(name)).hexdigest()
 
 
-def _known(out: Path) -> dict[str, _Known]:
+def _known(out: Shelf) -> dict[str, _Known]:
     """What the record says; one that can't be read says nothing."""
     with contextlib.suppress(OSError, ValueError, TypeError, AttributeError):
-        return {name: _Known(**each) for name, each in json.loads((out / RECORD).read_text(encoding="utf-8")).items()}
+        return {name: _Known(**each) for name, each in json.loads(out.read(RECORD)).items()}
     return {}
 
 
-def _remember(out: Path, known: Mapping[str, _Known]) -> None:
+def _remember(out: Shelf, known: Mapping[str, _Known]) -> None:
     text = json.dumps({name: asdict(each) for name, each in sorted(known.items())}, indent=1, ensure_ascii=False)
-    write_whole(out / RECORD, text.encode())
+    out.write(RECORD, text.encode())

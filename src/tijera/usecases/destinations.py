@@ -1,4 +1,4 @@
-"""Destinations: opening a file or message, choosing the place for the next clipping, the limit."""
+"""Destinations: opening a file or message, choosing the place for the next clipping."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from dataclasses import replace
 from tijera.core.naming import file_name
 from tijera.core.packages.places.format import Document
 from tijera.records import DestinationRecord
-from tijera.usecases.changing import change_one
+from tijera.usecases.limits import remembered_for_name
 from tijera.usecases.workshop import Workshop
 
 CURRENT = "current destination"
@@ -18,14 +18,17 @@ def open_destination(
 ) -> DestinationRecord:
     """Take a document in, keep its bytes as they came and make it the one worked on.
 
-    `signed` says that the user accepts the loss of its signature. Raises `InputRefused`.
+    It has the limit that a file of its name had the last time, else `limit_bytes`. `signed` says that the user accepts the
+    loss of its signature. Raises `InputRefused`.
     """
     blob, document = workshop.take_in(data, name, signed=signed)
+    kept_name = file_name(name, document.ending)
+    remembered = remembered_for_name(workshop, kept_name)
     record = DestinationRecord(
         id=workshop.new_id(),
-        name=file_name(name, document.ending),
+        name=kept_name,
         blob=blob,
-        limit_bytes=limit_bytes,
+        limit_bytes=limit_bytes if remembered is None else remembered,
         spot=None,
         opened_at=workshop.now(),
         unsigned=signed,
@@ -69,14 +72,3 @@ def choose_spot(workshop: Workshop, destination_id: str, spot_id: str | None) ->
     if spot_id is not None:
         document_of(workshop, destination).spot(spot_id)
     return workshop.store.set_aside(DestinationRecord, destination_id, lambda now: replace(now, spot=spot_id))
-
-
-def set_limit(workshop: Workshop, destination_id: str, limit_bytes: int | None) -> DestinationRecord:
-    """Say what the file may weigh. Raises `NotFound`."""
-    return change_one(
-        workshop,
-        DestinationRecord,
-        destination_id,
-        lambda _, __: "Change the limit",
-        lambda before: replace(before, limit_bytes=limit_bytes),
-    )

@@ -2,26 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Generator, Iterator
+from dataclasses import asdict, dataclass, replace
 
-from tijera.core.budget.ladder import Ladder
-from tijera.core.budget.rendition import Rendition
-from tijera.core.budget.say import Say, strongest
-from tijera.core.budget.search import Progress, Run, Verdict, Wanted, find_fit, one_by_one, verdict_of
+from tijera.core.budget.say import Say
+from tijera.core.budget.search import Progress, Run, Verdict, find_fit, one_by_one, verdict_of
 from tijera.core.budget.told import given_up
 from tijera.core.budget.unmet import limit_not_met
 from tijera.core.errors import ChangedMeanwhile
-from tijera.core.packages.places.format import Document
-from tijera.core.packages.registry import copies_of, open_document, takes
-from tijera.core.units import Length
 from tijera.records import DestinationRecord, PlacementRecord
 from tijera.store.store import Change
-from tijera.usecases.letters import document_to_write
-from tijera.usecases.placing import write_with
-from tijera.usecases.recent import Recent
-from tijera.usecases.slimming import OwnPictures
-from tijera.usecases.standings import Standing, standings
+from tijera.usecases.changing import change_one
+from tijera.usecases.goods import DestinationGoods
+from tijera.usecases.helping import Help, HelpKind, what_helps
+from tijera.usecases.standings import standings
 from tijera.usecases.weighing import weigh
 from tijera.usecases.workshop import Workshop
 
@@ -36,81 +30,26 @@ class Fitted:
     """A line for each clipping that changed; empty when the file was under its limit already."""
 
 
-@dataclass(eq=False)
-class _Group:
-    """Placements that show the same picture: they carry the same rendition."""
+@dataclass(frozen=True)
+class ProposedPicture:
+    """What would become of one picture."""
 
-    placed: list[Standing]
-    numbers: list[int]
-    """Their places among all that is placed."""
-    ladder: Ladder
-
-    @property
-    def wanted(self) -> Wanted:
-        """As the user says."""
-        say = strongest(Say(each.record.say) for each in self.placed)
-        return Wanted(self.ladder, say.matters, is_kept=say is Say.KEEP)
+    placements: tuple[str, ...]
+    """Where it stands; empty for one of the file's own."""
+    member: str | None
+    """Of the file, for one of its own."""
+    bytes: int
+    note: str
+    """What it would give up; empty for nothing."""
 
 
-class _Destination:
-    """A destination as what renditions are sent in: of its clippings first, then of its own pictures where they are asked for."""
+@dataclass(frozen=True)
+class Proposed:
+    """What *Make it fit* would do."""
 
-    def __init__(self, workshop: Workshop, destination: DestinationRecord, *, with_own: bool) -> None:
-        self.placed = standings(workshop, destination)
-        self._workshop, self._record = workshop, destination
-        self._document = document_to_write(workshop, destination, self.placed)
-        self._copies: list[int] = []
-        by_picture: dict[str, list[int]] = {}
-        for number, each in enumerate(self.placed):
-            by_picture.setdefault(each.shown, []).append(number)
-        self.groups = [self._group(numbers) for numbers in by_picture.values()]
-        self.own = OwnPictures.of(self._document) if with_own else None
-        self._slimmed: Recent[Document] = Recent(2)
-
-    def _group(self, numbers: list[int]) -> _Group:
-        same = [self.placed[number] for number in numbers]
-        width = Length(max(each.measures.width.emu for each in same))
-        return _Group(same, numbers, self._workshop.pictures.ladder(same[0].clipping, same[0].px_per_pt, width))
-
-    @property
-    def wanted(self) -> list[Wanted]:
-        """All that may be given another rendition."""
-        own = self.own.ladders.values() if self.own else ()
-        return [*(group.wanted for group in self.groups), *(Wanted(ladder) for ladder in own)]
-
-    def slimmed(self, renditions: Sequence[Rendition]) -> bytes | None:
-        """The file with its own pictures as chosen; None where none of them changed."""
-        if self.own is None:
-            return None
-        file = self._workshop.store.blobs.get(self._record.blob)
-        copy = self.own.copy(file, renditions[len(self.groups) :])
-        return None if copy is file else copy
-
-    def written(self, renditions: Sequence[Rendition]) -> int:
-        """Its length in bytes with a rendition for each group, and for each of its own pictures."""
-        of_each = {
-            number: rendition
-            for group, rendition in zip(self.groups, renditions, strict=False)
-            for number in group.numbers
-        }
-        chosen = [of_each[number] for number in range(len(self.placed))]
-        slimmed = self.slimmed(renditions)
-        document = self._document if slimmed is None else self._opened(slimmed)
-        written = write_with(document, self.placed, chosen)
-        self._copies = self._copies or [copies_of(document, written, group.numbers) for group in self.groups]
-        return len(written.data)
-
-    def _opened(self, slimmed: bytes) -> Document:
-        name, signed = self._record.name, self._record.unsigned
-        return self._slimmed.get(
-            slimmed, lambda: open_document(slimmed, name, self._workshop.guards_for(signed=signed))
-        )
-
-    def takes(self, index: int, picture_bytes: int) -> int:
-        """What so many bytes of a picture take in it, in all their copies; written once before."""
-        if index >= len(self.groups):
-            return picture_bytes
-        return self._copies[index] * takes(self._document, picture_bytes)
+    file_bytes: int
+    limit_bytes: int
+    pictures: tuple[ProposedPicture, ...]
 
 
 def make_it_fit(
@@ -123,19 +62,11 @@ def make_it_fit(
 ) -> Iterator[Progress | Fitted]:
     """Search, apply in one change, and report. Nothing is applied when the limit can't be met.
 
-    The clippings pay; with `with_own` the file's own pictures too. Raises `LimitNotMet`, which says by how much, which
-    pictures stand in the way, and what the file's own pictures would give where they were not asked.
+    The clippings pay; with `with_own` the file's own pictures too. From then on the file is kept under its limit, until
+    that is said otherwise or this is undone. Raises `LimitNotMet`, which says by how much, which pictures stand in the
+    way, and what would help.
     """
-    goods = _Destination(workshop, destination, with_own=with_own)
-    verdict = yield from verdict_of(find_fit(goods.wanted, limit_bytes, goods, run))
-    if not verdict.fits:
-        extra: dict[str, object] = {}
-        if not with_own:
-            both = _Destination(workshop, destination, with_own=True)
-            if both.own is not None and both.own.ladders:
-                other = yield from verdict_of(find_fit(both.wanted, limit_bytes, both, run))
-                extra = {"with_own_bytes": other.written_bytes, "with_own_fits": other.fits}
-        raise limit_not_met(verdict, limit_bytes, _weights(workshop, destination, verdict, goods), **extra)
+    goods, verdict = yield from _searched(workshop, destination, limit_bytes, run, with_own=with_own)
     # Between two steps of the search the user may have gone on working; in the change itself nobody can.
     if [each.shown for each in standings(workshop, destination)] != [each.shown for each in goods.placed]:
         raise ChangedMeanwhile(name=destination.name)
@@ -146,17 +77,78 @@ def make_it_fit(
             raise ChangedMeanwhile(name=destination.name)
         fitted = _apply(workshop, change, verdict, goods, limit_bytes)
         slimmed = goods.slimmed(verdict.renditions)
+        after = replace(current, keeps_fitting=True)
         if slimmed is not None:
             kept = workshop.store.blobs.put(slimmed)
-            change.update(current, replace(current, blob=kept, first_blob=current.first_blob or current.blob))
+            after = replace(after, blob=kept, first_blob=current.first_blob or current.blob)
+        change.update(current, after)
     yield fitted
+
+
+def propose(
+    workshop: Workshop,
+    destination: DestinationRecord,
+    limit_bytes: int,
+    run: Run = one_by_one,
+    *,
+    with_own: bool = False,
+) -> Iterator[Progress | Proposed]:
+    """Search as *Make it fit* does, and say what it would do; nothing changes. Raises `LimitNotMet`."""
+    goods, verdict = yield from _searched(workshop, destination, limit_bytes, run, with_own=with_own)
+    pictures = [
+        ProposedPicture(
+            tuple(each.record.id for each in group.placed), None, rendition.bytes, given_up(group.ladder, rendition)
+        )
+        for group, rendition in zip(goods.groups, verdict.renditions, strict=False)
+    ]
+    if goods.own is not None:
+        outcomes = goods.own.outcomes(verdict.renditions[len(goods.groups) :])
+        pictures += [ProposedPicture((), each.member, each.after_bytes, each.note) for each in outcomes]
+    yield Proposed(verdict.written_bytes, limit_bytes, tuple(pictures))
+
+
+def _searched(
+    workshop: Workshop, destination: DestinationRecord, limit_bytes: int, run: Run, *, with_own: bool
+) -> Generator[Progress, None, tuple[DestinationGoods, Verdict]]:
+    """What is sent, and renditions with which it fits."""
+    goods = DestinationGoods(workshop, destination, with_own=with_own)
+    verdict = yield from verdict_of(find_fit(goods.wanted, limit_bytes, goods, run))
+    if verdict.fits:
+        return goods, verdict
+    helps = [*(yield from _own_pictures(workshop, destination, limit_bytes, run))] if not with_own else []
+    helps += what_helps(goods, verdict, limit_bytes)
+    raise limit_not_met(
+        verdict, limit_bytes, _weights(workshop, destination, verdict, goods), helps=[asdict(each) for each in helps]
+    )
+
+
+def _own_pictures(
+    workshop: Workshop, destination: DestinationRecord, limit_bytes: int, run: Run
+) -> Generator[Progress, None, list[Help]]:
+    """What the file's own pictures would give, where it has any that may be slimmed."""
+    both = DestinationGoods(workshop, destination, with_own=True)
+    if both.own is None or not both.own.ladders:
+        return []
+    verdict = yield from verdict_of(find_fit(both.wanted, limit_bytes, both, run))
+    return [Help(HelpKind.OWN_PICTURES, verdict.written_bytes, verdict.fits)]
+
+
+def keep_fitting(workshop: Workshop, destination_id: str, *, keeps: bool) -> DestinationRecord:
+    """Say whether clippings that are placed later are made to fit at once. Raises `NotFound`."""
+    return change_one(
+        workshop,
+        DestinationRecord,
+        destination_id,
+        lambda _, __: "Keep it under its limit" if keeps else "Don't keep it under its limit",
+        lambda before: replace(before, keeps_fitting=keeps),
+    )
 
 
 def _apply(
     workshop: Workshop,
     change: Change,
     verdict: Verdict,
-    goods: _Destination,
+    goods: DestinationGoods,
     limit_bytes: int,
 ) -> Fitted:
     """Save the chosen renditions, those that are the first one as none."""
@@ -189,7 +181,7 @@ def _apply(
 
 
 def _weights(
-    workshop: Workshop, destination: DestinationRecord, verdict: Verdict, goods: _Destination
+    workshop: Workshop, destination: DestinationRecord, verdict: Verdict, goods: DestinationGoods
 ) -> list[tuple[str, int]]:
     """What every picture would weigh: others' as they are, clippings as light as they could be made."""
     least_of = (
@@ -206,7 +198,13 @@ def _weights(
     return [*others, *((group.placed[0].clipping.name, rendition.bytes) for group, rendition in least)]
 
 
-_SAID = {Say.USUAL: "Say nothing of", Say.KEEP: "Keep as it is:", Say.MORE: "Matters more:", Say.LESS: "May suffer:"}
+_SAID = {
+    Say.USUAL: "Say nothing of",
+    Say.KEEP: "Keep as it is:",
+    Say.MORE: "Matters more:",
+    Say.LESS: "May suffer:",
+    Say.FALL: "May become unreadable:",
+}
 
 
 def say_of(workshop: Workshop, placement_id: str, say: Say) -> None:

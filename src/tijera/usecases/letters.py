@@ -15,6 +15,7 @@ from tijera.core.packages.registry import as_text, open_document
 from tijera.records import DestinationRecord
 from tijera.store.letters import letter_as_json, letter_from_json
 from tijera.usecases.destinations import CURRENT, document_of
+from tijera.usecases.limits import remembered_for_addresses
 from tijera.usecases.standings import Standing
 from tijera.usecases.workshop import Workshop
 
@@ -55,6 +56,8 @@ def write_letter(workshop: Workshop, destination_id: str, letter: Letter) -> Des
     after = replace(before, blob=workshop.store.blobs.put(data), letter=letter_as_json(dated))
     if after == before:
         return before
+    if before.limit_bytes is None and (letter.to, letter.cc) != (own.to, own.cc):
+        after = replace(after, limit_bytes=remembered_for_addresses(workshop, letter.to, letter.cc))
     old = list(as_text(document_of(workshop, before)).outline.spots.values())
     new = list(as_text(open_document(data, before.name)).outline.spots.values())
     after = replace(after, spot=None if before.spot is None else _nearest(old, new, before.spot).id)

@@ -243,6 +243,11 @@ def rendition_bytes(workshop: Workshop, each: Standing) -> tuple[bytes, str]:
     record = each.record
     if each.has_rendition and record.rendition_blob and record.rendition_extension:
         return workshop.store.blobs.get(record.rendition_blob), record.rendition_extension
+    return as_taken(workshop, each)
+
+
+def as_taken(workshop: Workshop, each: Standing) -> tuple[bytes, str]:
+    """The encoded bytes that a placement would carry if nothing was given up, and their extension."""
     first = workshop.pictures.first_rendition(each.clipping, each.px_per_pt)
     return first.data, first.extension
 

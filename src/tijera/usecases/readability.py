@@ -45,7 +45,7 @@ def readable(
     workshop: Workshop, record: ClippingRecord, place: Place, destination: DestinationRecord | None, at: Spot | None
 ) -> Readable:
     """Find the smallest text of a clipping in its place, and the doors that open from there."""
-    found = _smallest(workshop, record)
+    found = smallest_text_of(workshop, record)
     if found is None:
         return Readable(None, None, Grade.NONE, ())
     text_pt = found.em_px / place.px_per_pt
@@ -65,8 +65,8 @@ def _natural(workshop: Workshop, record: ClippingRecord) -> float:
     return natural_scale(workshop.pictures.clipping(record))
 
 
-def _smallest(workshop: Workshop, record: ClippingRecord) -> TextSize | None:
-    """Of the picture without its marks: they keep their points by themselves."""
+def smallest_text_of(workshop: Workshop, record: ClippingRecord) -> TextSize | None:
+    """Of a clipping without its marks: they keep their points by themselves."""
     picture = workshop.pictures.beneath_marks(record, _natural(workshop, record))
     key = ("text", workshop.pictures.shown_part(record), record.outline)
     found = workshop.texts.get(key, lambda: (smallest_text(picture),))

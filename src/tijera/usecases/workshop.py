@@ -59,7 +59,7 @@ class Workshop:
     _whole: Recent[Picture] = field(default_factory=lambda: Recent(16))
     written: Recent[Written] = field(default_factory=lambda: Recent(4))
     panes: Recent[list[Rect]] = field(default_factory=lambda: Recent(8))
-    texts: Recent[tuple[TextSize | None]] = field(default_factory=lambda: Recent(64))
+    texts: Recent[tuple[TextSize | None]] = field(default_factory=lambda: Recent(256))
     pictures: Pictures = field(init=False)
 
     def __post_init__(self) -> None:

@@ -17,7 +17,7 @@ from tijera.core.errors import ChangedElsewhere, Superseded, TijeraError
 from tijera.core.geometry import Rect
 from tijera.core.packages.places.placed import Align
 from tijera.records import ClippingRecord, DestinationRecord, PlacementRecord
-from tijera.usecases import destinations, placing, rack, taking, trimming
+from tijera.usecases import destinations, limits, placing, rack, taking, trimming
 
 _PAPER = Docx(paragraph("Ropes are laid out") + paragraph("Nobody stands between") + section()).build()
 
@@ -116,7 +116,7 @@ class AtOnce(BenchCase):
                 partial(adjust, layout=partial(replace, caption=f"c{number}")),
                 partial(adjust, layout=partial(replace, align=align)),
                 partial(adjust, description=f"d{number}"),
-                partial(destinations.set_limit, self.workshop, to.id, 1_000_000 + number),
+                partial(limits.set_limit, self.workshop, to.id, 1_000_000 + number),
                 partial(destinations.choose_spot, self.workshop, to.id, f"b.{number % 3}"),
             )
             after = self.workshop.store.find(PlacementRecord, placed.id)

@@ -2,6 +2,7 @@
 
 import io
 from dataclasses import replace
+from typing import Any, cast
 
 import numpy as np
 from PIL import Image
@@ -9,15 +10,18 @@ from PIL import Image
 from tests.support.bench import BenchCase
 from tests.support.pictures import encoded, photograph_like
 from tijera.core.budget.say import Say, strongest
-from tijera.core.errors import ChangedMeanwhile, LimitNotMet
+from tijera.core.errors import ChangedMeanwhile, LimitNotMet, NotFound
 from tijera.core.packages.formats.docx.document import open_docx
+from tijera.core.packages.formats.eml.compose import Letter
 from tijera.core.packages.places.placed import Layout
 from tijera.core.packages.places.spots import Stand
 from tijera.core.packages.registry import new_document
 from tijera.demo.handbook import make_handbook
 from tijera.records import DestinationRecord
-from tijera.usecases import destinations, placing, taking, weighing
-from tijera.usecases.fitting import Fitted, make_it_fit, say_of
+from tijera.usecases import destinations, letters, limits, placing, taking, weighing
+from tijera.usecases.fitting import Fitted, Proposed, keep_fitting, make_it_fit, propose, say_of
+from tijera.usecases.helping import Help, HelpKind
+from tijera.usecases.splitting import split
 
 
 class FittingCase(BenchCase):
@@ -49,6 +53,11 @@ class FittingCase(BenchCase):
     def weight(self, destination: DestinationRecord) -> int:
         """What it would be written with now."""
         return weighing.weigh(self.workshop, self.workshop.store.find(DestinationRecord, destination.id)).file_bytes
+
+
+def helps_of(error: LimitNotMet) -> list[Help]:
+    """What a refusal says would help."""
+    return [Help(**each) for each in cast("list[dict[str, Any]]", error.values["helps"])]
 
 
 class Messages(FittingCase):
@@ -106,6 +115,119 @@ class Saying(FittingCase):
         self.assertEqual([strongest(each) for each in orders], [Say.KEEP, Say.MORE, Say.USUAL, Say.USUAL])
 
 
+class Proposing(FittingCase):
+    """What would be done, before it is."""
+
+    def test_it_is_what_is_done_then_and_changes_nothing(self) -> None:
+        """To the byte and the word, of the file's own pictures too."""
+        destination = self.placed(make_handbook(), "Crew handbook.docx", 2)
+        heavy = self.weight(destination)
+        *_, proposed = propose(self.workshop, destination, 1_000_000, with_own=True)
+        assert isinstance(proposed, Proposed)
+        self.assertEqual(self.weight(destination), heavy)
+        fitted = self.fit(destination, 1_000_000, with_own=True)
+        self.assertEqual(proposed.file_bytes, fitted.file_bytes)
+        notes = [line.partition(": ")[2] for line in fitted.given_up]
+        self.assertEqual([each.note for each in proposed.pictures if each.note], notes)
+        after = weighing.weigh(self.workshop, self.workshop.store.find(DestinationRecord, destination.id)).pictures
+        weights = {each.own[0].record.id if each.own else each.report.member: each.report.bytes for each in after}
+        said = {each.member or each.placements[0]: each.bytes for each in proposed.pictures}
+        self.assertEqual(said, {name: weights[name] for name in said})
+
+
+class Helping(FittingCase):
+    """What a refusal says would help: the weights are those that come of it."""
+
+    def refused(self, destination: DestinationRecord, limit: int) -> dict[HelpKind, Help]:
+        """The first help of each kind."""
+        with self.assertRaises(LimitNotMet) as caught:
+            self.fit(destination, limit)
+        helps = helps_of(caught.exception)
+        self.assertEqual(helps, sorted(helps, key=lambda each: (not each.fits, each.bytes)))
+        return {each.kind: each for each in reversed(helps)}
+
+    def test_leaving_one_out_and_falling_below_the_floor(self) -> None:
+        """Of three photographs the first help to leave out is the heaviest; what may fall gives what was said."""
+        destination = self.placed(new_document("docx")[1], "Report.docx", 3)
+        helps = self.refused(destination, 8_000)
+        self.assertNotIn(HelpKind.SPLIT, helps)
+        out, fall = helps[HelpKind.LEAVE_OUT], helps[HelpKind.BELOW_FLOOR]
+        say_of(self.workshop, fall.placements[0], Say.FALL)
+        self.fit(destination, fall.bytes)
+        self.assertLessEqual(self.weight(destination), fall.bytes)
+        say_of(self.workshop, fall.placements[0], Say.USUAL)
+        for each in out.placements:
+            placing.take_out(self.workshop, each)
+        self.assertLessEqual(self.fit(destination, out.bytes).file_bytes, out.bytes)
+        with self.assertRaises(LimitNotMet):
+            self.fit(destination, out.bytes - 400)
+
+    def test_attaching_only_and_two_messages(self) -> None:
+        """A message that carries its pictures twice, written here: each way comes to what was said."""
+        destination = letters.new_message(self.workshop)
+        letters.write_letter(self.workshop, destination.id, Letter(to="desk@quillhaven.example", subject="Tides"))
+        for number in range(3):
+            record = placing.place(self.workshop, destination.id, self.photograph(number), "h.0")
+            placing.adjust(self.workshop, record.id, layout=Layout(stand=Stand.BOTH))
+        destination = self.workshop.store.find(DestinationRecord, destination.id)
+        helps = self.refused(destination, 20_000)
+        attach, two = helps[HelpKind.ATTACH], helps[HelpKind.SPLIT]
+        second = split(self.workshop, destination.id, two.placements)
+        first = self.workshop.store.find(DestinationRecord, destination.id)
+        weights = [self.fit(each, two.bytes + 60).file_bytes for each in (first, second)]
+        self.assertLessEqual(max(weights), two.bytes + 60)
+        subjects = [letter.subject for each in (first, second) if (letter := letters.letter_of(each))]
+        self.assertEqual(subjects, ["Tides (1 of 2)", "Tides (2 of 2)"])
+        self.assertEqual(len(self.workshop.store.placements(second.id)), len(two.placements))
+        for _ in range(3):
+            self.workshop.store.undo()
+        self.assertEqual(len(self.workshop.store.placements(destination.id)), 3)
+        self.assertIsNone(self.workshop.store.find_or_none(DestinationRecord, second.id))
+        for each in attach.placements:
+            placing.adjust(self.workshop, each, layout=Layout(stand=Stand.ATTACHED))
+        destination = self.workshop.store.find(DestinationRecord, destination.id)
+        self.assertLessEqual(self.fit(destination, attach.bytes).file_bytes, attach.bytes)
+
+    def test_a_file_from_outside_is_not_split(self) -> None:
+        """There is one of it only."""
+        with self.assertRaises(NotFound):
+            split(self.workshop, self.placed(new_document("docx")[1], "Report.docx", 1).id, [])
+
+
+class Limits(FittingCase):
+    """A limit is remembered for what it was set for, and kept until said otherwise."""
+
+    def test_it_is_remembered_for_the_form_and_the_address(self) -> None:
+        """The name in any case; of several addresses the least; forgotten when there is none any more. Never for new files."""
+        form = self.open(make_handbook(), "Claim.docx")
+        limits.set_limit(self.workshop, form.id, 750_000)
+        self.assertEqual(self.open(make_handbook(), "CLAIM.docx", 2_000_000).limit_bytes, 750_000)
+        limits.set_limit(self.workshop, form.id, None)
+        self.assertIsNone(self.open(make_handbook(), "Claim.docx").limit_bytes)
+        name, data = new_document("docx")
+        limits.set_limit(self.workshop, self.open(data, name).id, 1)
+        self.assertIsNone(self.open(data, name).limit_bytes)
+        for address, limit in (("desk@quillhaven.example", 500_000), ("office@quillhaven.example", 2_000_000)):
+            message = letters.new_message(self.workshop)
+            letters.write_letter(self.workshop, message.id, Letter(to=f"Somebody <{address}>"))
+            limits.set_limit(self.workshop, message.id, limit)
+        message = letters.new_message(self.workshop)
+        both = Letter(to="office@quillhaven.example", cc="Desk@quillhaven.example")
+        self.assertEqual(letters.write_letter(self.workshop, message.id, both).limit_bytes, 500_000)
+        limits.set_limit(self.workshop, message.id, 9_000_000)
+        typed = letters.write_letter(self.workshop, message.id, replace(both, cc=""))
+        self.assertEqual(typed.limit_bytes, 9_000_000)
+
+    def test_what_fits_is_kept_fitting_until_it_is_undone(self) -> None:
+        """The file says so; so does one change."""
+        destination = self.placed(new_document("docx")[1], "Report.docx", 1)
+        self.fit(destination, self.weight(destination) // 2)
+        self.assertTrue(self.workshop.store.find(DestinationRecord, destination.id).keeps_fitting)
+        self.workshop.store.undo()
+        self.assertFalse(self.workshop.store.find(DestinationRecord, destination.id).keeps_fitting)
+        self.assertTrue(keep_fitting(self.workshop, destination.id, keeps=True).keeps_fitting)
+
+
 class OwnPictures(FittingCase):
     """What was in the file before."""
 
@@ -120,9 +242,9 @@ class OwnPictures(FittingCase):
         before = self.workshop.store.find(DestinationRecord, self.handbook.id)
         with self.assertRaises(LimitNotMet) as caught:
             self.fit(self.handbook, 900_000)
-        values = caught.exception.values
-        self.assertTrue(values["with_own_fits"])
-        self.assertLessEqual(int(str(values["with_own_bytes"])), 900_000)
+        own = next(each for each in helps_of(caught.exception) if each.kind == HelpKind.OWN_PICTURES)
+        self.assertTrue(own.fits)
+        self.assertLessEqual(own.bytes, 900_000)
         self.assertEqual(self.weight(self.handbook), heavy)
         fitted = self.fit(self.handbook, 900_000, with_own=True)
         self.assertEqual(self.weight(self.handbook), fitted.file_bytes)
@@ -141,9 +263,9 @@ class OwnPictures(FittingCase):
         """With the least that both could come to."""
         with self.assertRaises(LimitNotMet) as caught:
             self.fit(self.handbook, 50_000)
-        values = caught.exception.values
-        self.assertFalse(values["with_own_fits"])
-        self.assertLess(int(str(values["with_own_bytes"])), int(str(values["least_bytes"])))
+        own = next(each for each in helps_of(caught.exception) if each.kind == HelpKind.OWN_PICTURES)
+        self.assertFalse(own.fits)
+        self.assertLess(own.bytes, int(str(caught.exception.values["least_bytes"])))
 
     def test_a_file_that_was_changed_meanwhile_is_not_written_over(self) -> None:
         """Its own pictures are others by now."""

@@ -1,29 +1,35 @@
 """Slimming: a file's own pictures as light as their places let them be, everything else as it was, to the byte."""
 
 import io
+import logging
 import os
 import shutil
 import signal
 import tempfile
 import unittest
 import zipfile
-from collections.abc import Callable, Sequence
-from concurrent.futures import Executor, ProcessPoolExecutor
+from collections.abc import Callable, Iterator, Sequence
+from concurrent.futures import Executor, ProcessPoolExecutor, ThreadPoolExecutor
+from contextlib import AbstractContextManager
 from functools import partial
 from pathlib import Path
 from typing import cast
 
 import numpy as np
+from distributed import LocalCluster
 from PIL import Image
 
 from tests.support.docx import Docx, members, paragraph, section
 from tests.support.pictures import encoded, photograph_like, text_like
-from tijera.core.errors import LimitNotMet, NotAPackage
+from tijera.core.errors import ClusterUnreachable, LimitNotMet, NotAPackage
 from tijera.core.packages.places.placed import PlacedPicture
 from tijera.core.packages.registry import new_document, open_document, report_pictures, write
 from tijera.core.units import Length
-from tijera.usecases.batches import RECORD, Outcome, State, fit_folder
+from tijera.remote_shelf import RemoteShelf, is_address, shelf_of
+from tijera.usecases.batches import RECORD, Outcome, State, Workers, fit_files
+from tijera.usecases.shelves import LocalShelf
 from tijera.usecases.slimming import Slimmed, slim, why_left_alone
+from tijera.workers import cluster, processes
 
 _WIDTH, _HEIGHT = Length.from_mm(60), Length.from_mm(34)
 
@@ -172,12 +178,17 @@ class Batches(unittest.TestCase):
         self.limit = min(path.stat().st_size for path in self.source.rglob("Log*")) * 7 // 10
         self.pools: list[ProcessPoolExecutor] = []
 
-    def _pool(self) -> Executor:
-        self.pools.append(ProcessPoolExecutor(2))
-        return self.pools[-1]
+    def _pool(self) -> ProcessPoolExecutor:
+        pool = processes(2).new_pool()
+        assert isinstance(pool, ProcessPoolExecutor)
+        self.pools.append(pool)
+        return pool
+
+    def _fitting(self, new_pool: Callable[[], AbstractContextManager[Executor]]) -> Iterator[Outcome]:
+        return fit_files(LocalShelf(self.source), LocalShelf(self.out), self.limit, Workers(new_pool))
 
     def _run(self) -> dict[str, Outcome]:
-        return {each.name: each for each in fit_folder(self.source, self.out, self.limit, self._pool)}
+        return {each.name: each for each in self._fitting(self._pool)}
 
     def _states(self, outcomes: dict[str, Outcome]) -> list[State]:
         return [outcomes[name].state for name in sorted(outcomes)]
@@ -207,7 +218,7 @@ class Batches(unittest.TestCase):
         """Killed in the middle: all that was under way is done again, in a new pool."""
         killed: list[int] = []
         outcomes: dict[str, Outcome] = {}
-        for each in fit_folder(self.source, self.out, self.limit, self._pool):
+        for each in self._fitting(self._pool):
             outcomes[each.name] = each
             if not killed:
                 killed.append(next(iter(self.pools[0]._processes)))
@@ -221,13 +232,57 @@ class Batches(unittest.TestCase):
     def test_a_file_that_kills_each_worker_is_told_and_the_others_are_done(self) -> None:
         """After three tries."""
         new_pool = cast("Callable[[], Executor]", partial(_Dying, self._pool))
-        outcomes = list(fit_folder(self.source, self.out, self.limit, new_pool))
+        outcomes = list(self._fitting(new_pool))
         self.assertEqual(
             {each.why for each in outcomes if each.name != "odd.docx"},
             {"Its worker died each time. Fit it by itself to see why."},
         )
         self.assertEqual(len(self.pools), 3)
         self.assertFalse((self.out / RECORD).exists())
+
+    def test_a_cluster_does_it_though_a_worker_dies(self) -> None:
+        """Two workers of a scheduler here, one killed in the middle: every file is done, once, and a second run skips all."""
+        with LocalCluster(
+            n_workers=2, threads_per_worker=1, dashboard_address=None, silence_logs=logging.CRITICAL
+        ) as here:
+            outcomes: dict[str, Outcome] = {}
+            workers = cluster(here.scheduler_address)
+            for each in fit_files(LocalShelf(self.source), LocalShelf(self.out), self.limit, workers):
+                if not outcomes:
+                    os.kill(next(iter(here.workers.values())).pid, signal.SIGKILL)
+                outcomes[each.name] = each
+            self.assertEqual(self._states(outcomes), [State.WRITTEN] * 6 + [State.REFUSED])
+            again = fit_files(LocalShelf(self.source), LocalShelf(self.out), self.limit, workers)
+            states = {each.name: each.state for each in again}
+        self.assertEqual(set(states.values()), {State.DONE_BEFORE, State.REFUSED})
+
+    def test_files_may_lie_where_an_address_leads(self) -> None:
+        """By fsspec, here into its memory: the same bytes as on this computer, and skipped the second time."""
+        there = shelf_of(f"memory://tijera-{self.id()}")
+        self.assertIsInstance(there, RemoteShelf)
+        for name in ("Log 0.docx", "deeper/Log 1.docx"):
+            there.write(f"in/{name}", (self.source / name).read_bytes())
+        source, out = (shelf_of(f"memory://tijera-{self.id()}/{folder}") for folder in ("in", "out"))
+        states = [
+            [each.state for each in fit_files(source, out, self.limit, Workers(lambda: ThreadPoolExecutor(1)))]
+            for _ in range(2)
+        ]
+        self.assertEqual(states, [[State.WRITTEN] * 2, [State.DONE_BEFORE] * 2])
+        here = fit_files(LocalShelf(self.source), LocalShelf(self.out), self.limit, processes(2))
+        self.assertEqual(sum(each.state is State.WRITTEN for each in here), 6)
+        for name in ("Log 0.docx", "deeper/Log 1.docx"):
+            self.assertEqual(out.read(name), (self.out / name).read_bytes())
+        self.assertEqual([name for name in out.names() if name.endswith(".part")], [])
+        self.assertIsNone(out.size("gone.docx"))
+
+    def test_an_address_is_told_from_a_path(self) -> None:
+        """A drive's letter is none."""
+        self.assertTrue(all(map(is_address, ("s3://scans/in", "memory://x", "sftp://host/a"))))
+        self.assertFalse(any(map(is_address, ("/home/a://b", "scans", "c:/scans", "C:\\scans", "./in"))))
+
+    def test_a_cluster_that_is_not_there_is_said_in_words(self) -> None:
+        with self.assertRaises(ClusterUnreachable), cluster("not an address").new_pool():
+            self.fail("nothing can be there")
 
 
 class _Dying:

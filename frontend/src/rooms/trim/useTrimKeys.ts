@@ -1,8 +1,7 @@
-import { useEffect } from "react";
 import { refresh, showError } from "../../api/bench";
 import { api, must, type Clipping } from "../../api/client";
 import type { Change, Sheet } from "../../api/sheet";
-import { onButton, useKeys } from "../../api/keys";
+import { onButton, useHeldKey, useKeys } from "../../api/keys";
 import { say, useBenchState } from "../../base/state";
 import type { Area } from "../../area/geometry";
 import { copyMarks, putCopied, removeMarks } from "./MarkLine";
@@ -87,44 +86,6 @@ export function useTrimKeys({ clipping, sheet, crop, changed, change, settle, se
     () => useTrim.getState().set({ showing: "original" }),
     () => useTrim.getState().set({ showing: "work" }),
   );
-}
-
-/** While a key is held down. */
-function useHeldKey(key: string, onDown: () => void, onUp: () => void): void {
-  useEffect(() => {
-    let held = false;
-    const abort = new AbortController();
-    const isTyping = (target: EventTarget | null) =>
-      target instanceof HTMLTextAreaElement ||
-      target instanceof HTMLInputElement ||
-      target instanceof HTMLSelectElement;
-    window.addEventListener(
-      "keydown",
-      (event) => {
-        if (event.key !== key || event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
-        if (!held) onDown();
-        held = true;
-      },
-      { signal: abort.signal },
-    );
-    const release = () => {
-      if (held) onUp();
-      held = false;
-    };
-    window.addEventListener(
-      "keyup",
-      (event) => {
-        if (event.key === key) release();
-      },
-      { signal: abort.signal },
-    );
-    window.addEventListener("blur", release, { signal: abort.signal });
-    return () => {
-      abort.abort();
-    };
-    // The handlers only touch the store.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [key]);
 }
 
 /** Make clippings of the parts that are drawn; the first of them comes onto the mat. */

@@ -3,41 +3,51 @@ import InputBase from "@mui/material/InputBase";
 import Popover from "@mui/material/Popover";
 import { useState } from "react";
 import { api, type Destination, type Weight } from "../../api/client";
-import { refresh, showError, useDestination, useWeight } from "../../api/bench";
+import { refresh, showError, useBench, useDestination, useWeight } from "../../api/bench";
 import { limitText, weightOf } from "../../base/format";
 import { useBenchState } from "../../base/state";
 import { makeItFit, stopFitting } from "./fitting";
-import { NOTCH, railBytes, segments } from "./segments";
+import { NOTCH, aboutBytes, railBytes, segments } from "./segments";
+import { useKeptFitting } from "./useKeptFitting";
 
 const LABEL_SHARE = 0.05;
 
 /** What the file will weigh, against what it may. */
 export function WeightRail() {
   const destination = useDestination();
-  const weight = useWeight().data;
+  const { data: weight, isPlaceholderData: isOlder } = useWeight();
   const weighs = destination && weight;
-  const over = weighs && weight.limit_bytes !== null && weight.file_bytes > weight.limit_bytes;
+  const placed = useBench().data?.placed;
+  // What is shown until the written copy has been weighed is an estimate, and says so.
+  const about = weighs && isOlder ? aboutBytes(weight, destination.placements, placed ?? []) : null;
+  const over = weighs && !isOlder && weight.limit_bytes !== null && weight.file_bytes > weight.limit_bytes;
+  useKeptFitting(destination, weighs && !isOlder ? weight : null);
   return (
     <footer className="rail" aria-label="Weight">
       <div className="rail-sum">
-        <span className={`rail-figure ${over ? "too-heavy" : ""}`} data-bytes={weighs ? weight.file_bytes : undefined}>
-          {weighs ? weightOf(weight.file_bytes) : "–"}
+        <span
+          className={`rail-figure ${over ? "too-heavy" : ""}`}
+          data-bytes={weighs && !isOlder ? weight.file_bytes : undefined}
+        >
+          {about !== null ? `about ${weightOf(about)}` : weighs ? weightOf(weight.file_bytes) : "–"}
         </span>
-        <span className="rail-name">{destination?.name}</span>
+        <span className="rail-name">{about === null ? destination?.name : "measuring…"}</span>
       </div>
       <div className="rail-middle">
-        <Bar weight={weighs ? weight : null} />
+        <Bar weight={weighs ? weight : null} more={about !== null && weighs ? about - weight.file_bytes : 0} />
         <Limit destination={destination} />
       </div>
       <div className="rail-end">
-        <Verdict destination={destination} weight={weighs ? weight : null} />
+        <Verdict destination={destination} weight={weighs ? weight : null} isOlder={isOlder} />
       </div>
     </footer>
   );
 }
 
-function Bar({ weight }: { weight: Weight | null }) {
-  const about = useBenchState((state) => state.about);
+/** `more` is what is about to be added, while it is being measured. */
+function Bar({ weight, more }: { weight: Weight | null; more: number }) {
+  const held = useBenchState((state) => state.about);
+  const about = more > 0 ? more : held;
   const parts = weight ? segments(weight) : [];
   const last = parts.at(-1);
   const end = last ? last.start + last.width : 0;
@@ -152,6 +162,7 @@ function Limit({ destination }: { destination: Destination | null }) {
 function LimitForm({ destination, onEnd }: { destination: Destination; onEnd: () => void }) {
   const [text, setText] = useState(destination.limit_bytes === null ? "" : limitText(destination.limit_bytes));
   const [problem, setProblem] = useState("");
+  const [keeps, setKeeps] = useState(destination.keeps_fitting);
   const send = async (limit: string | null) => {
     const params = { path: { destination: destination.id } };
     try {
@@ -162,6 +173,14 @@ function LimitForm({ destination, onEnd }: { destination: Destination; onEnd: ()
       if (error instanceof Error && "problem" in error) setProblem(`${error.message} Type a number with its unit.`);
       else showError(error);
     }
+  };
+  const keep = async (wanted: boolean) => {
+    setKeeps(wanted);
+    const params = { path: { destination: destination.id } };
+    await api
+      .PUT("/api/v1/destinations/{destination}/keeps-fitting", { params, body: { keeps_fitting: wanted } })
+      .catch(showError);
+    await refresh();
   };
   return (
     <form
@@ -189,12 +208,26 @@ function LimitForm({ destination, onEnd }: { destination: Destination; onEnd: ()
           No limit
         </Button>
       </div>
+      <label className="keeps-fitting">
+        <input
+          type="checkbox"
+          checked={keeps}
+          onChange={(event) => void keep(event.target.checked)}
+        />
+        Keep it under the limit: what is placed later is made to fit at once
+      </label>
       <p role="alert">{problem || "2 MB, 500 kB or 10 MiB: what the mail or the form takes."}</p>
     </form>
   );
 }
 
-function Verdict({ destination, weight }: { destination: Destination | null; weight: Weight | null }) {
+interface VerdictProps {
+  destination: Destination | null;
+  weight: Weight | null;
+  isOlder: boolean;
+}
+
+function Verdict({ destination, weight, isOlder }: VerdictProps) {
   const fitting = useBenchState((state) => state.fitting);
   if (fitting) {
     return (
@@ -208,6 +241,7 @@ function Verdict({ destination, weight }: { destination: Destination | null; wei
     );
   }
   if (!destination || !weight) return <span className="quiet">Nothing to weigh</span>;
+  if (isOlder) return <span className="quiet">measuring…</span>;
   if (weight.limit_bytes === null)
     return (
       <span className="quiet">

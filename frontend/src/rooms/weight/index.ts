@@ -1,1 +1,2 @@
+export { propose } from "./fitting";
 export { WeightRail } from "./WeightRail";

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Weight, Weighed } from "../../api/client";
-import { railBytes, segments } from "./segments";
+import { aboutBytes, railBytes, segments } from "./segments";
 
 function picture(label: string, bytes: number, clipping: string | null = null): Weighed {
   return {
@@ -17,6 +17,9 @@ function picture(label: string, bytes: number, clipping: string | null = null): 
     placement: null,
     say: null,
     note: null,
+    hidden_share: 0,
+    placements: [],
+    was_bytes: null,
   };
 }
 
@@ -46,5 +49,35 @@ describe("the weight rail", () => {
   it("ends at the rail's end when the file is far over", () => {
     const last = segments({ ...weight, limit_bytes: 10_000 }).at(-1)!;
     expect(last.start + last.width).toBe(1);
+  });
+});
+
+describe("the estimate while it is measured", () => {
+  const picture = (clipping: string | null, placements: string[], bytes: number) => ({
+    clipping,
+    placements,
+    record_bytes: bytes,
+  });
+  const weight = {
+    file_bytes: 1_000_000,
+    pictures: [picture(null, [], 400_000), picture("a", ["1"], 300_000)] as Weight["pictures"],
+  };
+  const clippings = [
+    { id: "a", outer: { width: 1_000, height: 1_000 } },
+    { id: "b", outer: { width: 1_000, height: 500 } },
+  ];
+
+  it("adds what is new by its pixels, once however often it stands there", () => {
+    const placements = [
+      { id: "1", clipping: "a" },
+      { id: "2", clipping: "b" },
+      { id: "3", clipping: "b" },
+      { id: "4", clipping: "a" },
+    ];
+    expect(aboutBytes(weight, placements, clippings)).toBe(1_150_000);
+  });
+
+  it("takes away what is gone", () => {
+    expect(aboutBytes(weight, [], clippings)).toBe(700_000);
   });
 });

@@ -1,4 +1,4 @@
-import type { Weight } from "../../api/client";
+import type { Clipping, Placement, Weight } from "../../api/client";
 
 /** How the weight rail is divided: the limit's notch always stands at three quarters of it. */
 
@@ -49,4 +49,28 @@ export function segments(weight: Weight): Segment[] {
     at += part.bytes;
     return { ...part, start, width: Math.min(at / rail, 1) - start };
   });
+}
+
+/** Of a picture that was never encoded: between windows full of text (0.05) and photographs (1.5). */
+const USUAL_BYTES_PER_PX = 0.3;
+
+/** What a file will weigh now that other clippings stand in it, by what it weighed and by their pixels. */
+export function aboutBytes(
+  weight: Pick<Weight, "file_bytes" | "pictures">,
+  placements: readonly Pick<Placement, "id" | "clipping">[],
+  clippings: readonly Pick<Clipping, "id" | "outer">[],
+): number {
+  const now = new Set(placements.map((each) => each.id));
+  const before = new Set(weight.pictures.flatMap((each) => each.placements));
+  const gone = weight.pictures.filter(
+    (each) => each.placements.length > 0 && !each.placements.some((id) => now.has(id)),
+  );
+  const known = new Set(weight.pictures.filter((each) => !gone.includes(each)).map((each) => each.clipping));
+  const fresh = new Set(placements.filter((each) => !before.has(each.id)).map((each) => each.clipping));
+  const added = clippings.filter((each) => fresh.has(each.id) && !known.has(each.id));
+  return (
+    weight.file_bytes -
+    gone.reduce((sum, each) => sum + each.record_bytes, 0) +
+    Math.round(added.reduce((sum, each) => sum + each.outer.width * each.outer.height * USUAL_BYTES_PER_PX, 0))
+  );
 }

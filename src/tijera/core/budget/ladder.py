@@ -73,6 +73,9 @@ _PHOTOGRAPH = (
     (50, 120.0, False),
 )
 """Quality, pixels per placed inch at the most (0: all there are), and whether in full colour."""
+_FALLEN_PHOTOGRAPH = ((40, 90.0), (30, 60.0), (25, 40.0))
+_FALLEN_SCREEN = ((8, 0.5), (4, 0.4), (3, 0.3))
+"""What is made only where the user says that a picture may become unreadable."""
 
 
 @dataclass(eq=False)
@@ -142,6 +145,13 @@ class _Seen:
         further = (*_SCREEN_FURTHER, *_MIXED_FURTHER) if self._may_be_jpeg else _SCREEN_FURTHER
         return [recipe for recipe in further if recipe.extension in self.kinds]
 
+    def fallen(self) -> Sequence[Recipe]:
+        """What is lighter still, and below the floor."""
+        recipes = [Recipe(Way.JPEG, quality, self._share(ppi)) for quality, ppi in _FALLEN_PHOTOGRAPH]
+        if not self.is_photograph:
+            recipes = [Recipe(Way.COLOURS, count, share) for count, share in _FALLEN_SCREEN]
+        return [recipe for recipe in recipes if recipe.extension in self.kinds]
+
     def made(self, recipe: Recipe) -> Rendition:
         """A rendition, measured."""
         smaller = self.smaller(recipe.share)
@@ -173,6 +183,7 @@ class Ladder:
     packed: set[Recipe] = field(default_factory=set)
     _is_begun: bool = False
     _went_further: bool = False
+    _is_fallen: bool = False
 
     def __post_init__(self) -> None:
         self.made.setdefault(FIRST, self.first)
@@ -191,6 +202,13 @@ class Ladder:
             self._make(seen, seen.unusual())
             self._went_further = True
 
+    def fall(self) -> None:
+        """Make what is below the floor, for where the user lets it fall so far."""
+        if not self._is_fallen:
+            seen = _Seen(self.load(), self.placed_width, self.kinds)
+            self._make(seen, seen.fallen())
+            self._is_fallen = True
+
     def make(self, recipe: Recipe) -> None:
         """Make one rendition."""
         if recipe not in self.made:
@@ -207,9 +225,9 @@ class Ladder:
             self.made[recipe] = packed_tighter(self.made[recipe])
             self.packed.add(recipe)
 
-    def rungs(self) -> list[Recipe]:
+    def rungs(self, *, below_floor: bool = False) -> list[Recipe]:
         """What may be chosen, the heaviest first: above the floor, and beaten by no other in both bytes and loss."""
-        return worth_keeping({recipe: each for recipe, each in self.made.items() if each.is_above_floor})
+        return worth_keeping({recipe: each for recipe, each in self.made.items() if each.is_above_floor or below_floor})
 
     def between(self, lighter: Recipe, heavier: Recipe) -> Recipe | None:
         """A recipe half-way from a rung to the heavier one above it; None where there is nothing new between."""

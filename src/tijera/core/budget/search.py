@@ -54,6 +54,12 @@ class Wanted:
     """How much its loss counts against that of others."""
     is_kept: bool = False
     """Whether it stays as it is, whatever that weighs."""
+    may_fall: bool = False
+    """Whether it may fall below the floor of what can be read."""
+
+    def rungs(self) -> list[Recipe]:
+        """What it may be given, the heaviest first. One that is kept may be packed tighter, which loses nothing."""
+        return [FIRST] if self.is_kept else self.ladder.rungs(below_floor=self.may_fall)
 
 
 @dataclass(frozen=True)
@@ -115,7 +121,8 @@ class _Finding:
     def steps(self) -> Search:
         """Nothing lost, if that is enough; else what is needed, ever more finely, packed, and written."""
         self._learn([each.ladder.first for each in self.wanted], self.firsts_bytes)
-        changeable = [each.ladder for each in self.wanted if not each.is_kept]
+        free = [each for each in self.wanted if not each.is_kept]
+        changeable = [each.ladder for each in free]
         packed = sum(each.first.bytes for each in changeable if each.first.extension == "png")
         if self.firsts_bytes - self.limit <= packed * _PACKING_MAY_SAVE:
             yield from self._packed([(each, FIRST) for each in changeable])
@@ -124,8 +131,12 @@ class _Finding:
             if found is None:
                 yield from self._carried([partial(climb, each) for each in changeable], _MEASURING)
                 found = self._solved()
+        falling = [each.ladder for each in free if each.may_fall]
+        if found is None and falling:
+            yield from self._carried([each.fall for each in falling], _MEASURING)
+            found = self._solved()
         if found is None:
-            yield from self._packed([(each, each.rungs()[-1]) for each in changeable])
+            yield from self._packed([(each.ladder, each.rungs()[-1]) for each in free])
             found = self._solved()
         if found is None:
             lightest = self._renditions([rungs[-1] for rungs in self._rungs()])
@@ -175,8 +186,8 @@ class _Finding:
             yield Progress(self.done, self.done + len(tasks) - count, doing)
 
     def _rungs(self) -> list[list[Recipe]]:
-        """What each picture may be given, the heaviest first. One that is kept may be packed tighter, which loses nothing."""
-        return [[FIRST] if each.is_kept else each.ladder.rungs() for each in self.wanted]
+        """What each picture may be given, the heaviest first."""
+        return [each.rungs() for each in self.wanted]
 
     def _renditions(self, recipes: Sequence[Recipe]) -> tuple[Rendition, ...]:
         return tuple(each.ladder.made[recipe] for each, recipe in zip(self.wanted, recipes, strict=True))

@@ -42,8 +42,17 @@ def new_document(extension: str) -> tuple[str, bytes]:
     """A name and the bytes of a new, empty file. Raises `NotFound`."""
     for each in FORMATS:
         if each.extension == extension:
-            return f"New {_CALLED[each.view]}.{extension}", each.empty()
+            return _new_name(each), each.empty()
     raise NotFound(what="kind of new file", key=extension)
+
+
+def is_new_name(name: str) -> bool:
+    """Whether a file still has the name that every new one of its format has."""
+    return any(name == _new_name(each) for each in FORMATS)
+
+
+def _new_name(form: Format) -> str:
+    return f"New {_CALLED[form.view]}.{form.extension}"
 
 
 def format_of(document: Document) -> Format:

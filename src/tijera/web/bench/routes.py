@@ -14,7 +14,7 @@ from sse_starlette import EventSourceResponse, ServerSentEvent
 
 from tijera.core.budget.search import Progress
 from tijera.usecases import looking
-from tijera.usecases.fitting import Fitted
+from tijera.usecases.fitting import Fitted, Proposed
 from tijera.usecases.jobs import Job
 from tijera.usecases.longpages import Growing, PageJoined
 from tijera.web.bench import schemas as bench_schemas
@@ -74,7 +74,7 @@ async def _events(job: Job) -> AsyncIterator[ServerSentEvent]:
             sent += 1
             if isinstance(event, Progress | Growing):
                 yield ServerSentEvent(json.dumps(asdict(event)), event="progress")
-            elif isinstance(event, Fitted | PageJoined):
+            elif isinstance(event, Fitted | Proposed | PageJoined):
                 yield ServerSentEvent(json.dumps(asdict(event)), event="done")
                 return
         if is_over:

@@ -28,6 +28,7 @@ def bench(workshop: Workshop, examples: Iterable[str], destination_id: str | Non
             id=destination.id,
             name=destination.name,
             limit_bytes=destination.limit_bytes,
+            keeps_fitting=destination.keeps_fitting,
             view=format_of(document).view.value,
             follows=destination.path,
             version=destination.blob[:12],

@@ -6,18 +6,19 @@ import hashlib
 from typing import Annotated
 
 from fastapi import Query
-from fastapi.responses import HTMLResponse
+from fastapi.responses import HTMLResponse, Response
 
 from tijera.core.errors import LimitUnreadable
+from tijera.core.imaging.encode import encode_frame
 from tijera.core.packages.formats.eml.shown import Arrival
 from tijera.core.packages.formats.eml.shown import arrival as arrival_of
 from tijera.core.packages.registry import as_message, open_document
 from tijera.core.units import parse_limit
 from tijera.records import DestinationRecord
-from tijera.usecases import destinations, fitting, looking, placing, weighing
+from tijera.usecases import comparing, fitting, limits, looking, placing, splitting, weighing
 from tijera.usecases.workshop import Workshop
 from tijera.web import base
-from tijera.web.deps import ServicesDep, WorkshopDep
+from tijera.web.deps import PICTURE, ServicesDep, WorkshopDep, png
 from tijera.web.guard import OTHERS_POLICY
 from tijera.web.hand_over import schemas as hand_over_schemas
 from tijera.web.hand_over import wire as hand_over_wire
@@ -53,7 +54,7 @@ def _arrives(workshop: Workshop, record: DestinationRecord) -> Arrival:
 @router.put("/{destination}/limit", status_code=204)
 def set_limit(destination: str, body: hand_over_schemas.LimitIn, workshop: WorkshopDep) -> None:
     """Say what the file may weigh."""
-    destinations.set_limit(workshop, destination, None if body.limit is None else parse_limit(body.limit))
+    limits.set_limit(workshop, destination, None if body.limit is None else parse_limit(body.limit))
 
 
 @router.get("/{destination}/weight")
@@ -63,18 +64,57 @@ def weigh(destination: str, workshop: WorkshopDep) -> hand_over_schemas.WeightOu
     return hand_over_wire.weight(weighing.weigh(workshop, record), record.limit_bytes)
 
 
+@router.get("/{destination}/weight/texts")
+def texts(destination: str, workshop: WorkshopDep) -> list[hand_over_schemas.TextOnPictureOut]:
+    """The smallest text on each picture of the written copy that has some, the heaviest pictures first."""
+    record = looking.destination(workshop, destination)
+    return [hand_over_wire.text_on_picture(each) for each in comparing.texts(workshop, record)]
+
+
+@router.get("/{destination}/weighed/{member:path}", response_class=Response, responses=PICTURE)
+def weighed_picture(
+    destination: str,
+    member: str,
+    workshop: WorkshopDep,
+    as_opened: Annotated[bool, Query()] = False,  # noqa: FBT002  (a value of the address)
+) -> Response:
+    """A picture of the file's own, pixel for pixel: as it is now, or as it was when the file was first opened."""
+    record = looking.destination(workshop, destination)
+    return png(encode_frame(comparing.own_picture(workshop, record, member, first=as_opened)))
+
+
 @router.post("/{destination}/fit", status_code=202)
-def fit(destination: str, services: ServicesDep, with_own: Annotated[bool, Query()] = False) -> base.JobOut:  # noqa: FBT002  (a value of the address)
-    """Make it fit: find renditions that bring the written copy under its limit; with `with_own` the file's own pictures pay too."""
+def fit(
+    destination: str,
+    services: ServicesDep,
+    with_own: Annotated[bool, Query()] = False,  # noqa: FBT002  (a value of the address)
+    only_propose: Annotated[bool, Query()] = False,  # noqa: FBT002
+) -> base.JobOut:
+    """Make it fit: find renditions that bring the written copy under its limit; with `with_own` the file's own pictures pay too.
+
+    With `only_propose` nothing changes: the job ends by saying what would.
+    """
     record = looking.destination(services.workshop, destination)
     if record.limit_bytes is None:
         raise LimitUnreadable(text="no limit")
     limit = record.limit_bytes
+    work = fitting.propose if only_propose else fitting.make_it_fit
+    run = services.side_by_side
     return base.JobOut(
-        id=services.jobs.start(
-            lambda: fitting.make_it_fit(services.workshop, record, limit, services.side_by_side, with_own=with_own)
-        ).id
+        id=services.jobs.start(lambda: work(services.workshop, record, limit, run, with_own=with_own)).id
     )
+
+
+@router.put("/{destination}/keeps-fitting", status_code=204)
+def keeps_fitting(destination: str, body: hand_over_schemas.KeepsFittingIn, workshop: WorkshopDep) -> None:
+    """Say whether clippings that are placed later are made to fit at once."""
+    fitting.keep_fitting(workshop, destination, keeps=body.keeps_fitting)
+
+
+@router.post("/{destination}/split", status_code=201)
+def split(destination: str, body: hand_over_schemas.SplitIn, workshop: WorkshopDep) -> hand_over_schemas.SplitOut:
+    """Make two messages of one: the placements named go to the second one, which says what the first one says."""
+    return hand_over_schemas.SplitOut(second=splitting.split(workshop, destination, body.placements).id)
 
 
 @router.post("/{destination}/handovers", status_code=201)

@@ -6,10 +6,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from tijera.web.base import Wire
+from tijera.web.base import Id, Wire
 from tijera.web.place.schemas import AttachmentOut
 
-Said = Literal["usual", "keep-as-it-is", "matters-more", "may-suffer"]
+Said = Literal["usual", "keep-as-it-is", "matters-more", "may-suffer", "may-become-unreadable"]
 
 
 class SayIn(Wire):
@@ -22,6 +22,36 @@ class LimitIn(Wire):
     """A limit as people write it; null for none."""
 
     limit: Annotated[str, Field(max_length=40)] | None
+
+
+class KeepsFittingIn(Wire):
+    """Whether the file is kept under its limit."""
+
+    keeps_fitting: bool
+
+
+class SplitIn(Wire):
+    """What goes to the second message."""
+
+    placements: Annotated[list[Id], Field(min_length=1, max_length=1_000)]
+    """Ids of placed clippings."""
+
+
+class SplitOut(Wire):
+    """The second message."""
+
+    second: str
+
+
+class TextOnPictureOut(Wire):
+    """The smallest text on a picture, as it is written and where it is shown."""
+
+    member: str
+    em_px: float
+    """Its em in pixels of the picture as it is written."""
+    text_pt: float | None
+    """Null where it is not known how large the picture is shown."""
+    grade: Literal["fine", "small", "weak", "none"]
 
 
 class ArrivalOut(Wire):
@@ -47,11 +77,16 @@ class WeighedOut(Wire):
     bytes: int
     record_bytes: int
     times_used: int
+    hidden_share: float
     clipping: str | None
     placement: str | None
     """One of its places; null for a picture that was in the document before."""
+    placements: list[str]
+    """All of its places; none for a picture that was in the document before."""
     say: Said | None
     """What the user says of it; null as above."""
+    was_bytes: int | None
+    """What a picture of the document's own weighed before it was made lighter; null where it was not."""
     note: str | None
 
 

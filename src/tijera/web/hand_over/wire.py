@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from tijera.core.budget.say import Say, strongest
 from tijera.core.packages.formats.eml.shown import Arrival
+from tijera.core.placing.readability import Grade, grade_of
 from tijera.core.units import format_bytes
 from tijera.records import HandoverRecord
+from tijera.usecases.comparing import TextOnPicture
 from tijera.usecases.weighing import Weighed, Weight
 from tijera.web.hand_over import schemas as hand_over_schemas
 from tijera.web.place import wire as place_wire
@@ -45,10 +47,21 @@ def _weighed(each: Weighed) -> hand_over_schemas.WeighedOut:
         bytes=report.bytes,
         record_bytes=report.record_bytes,
         times_used=report.times_used,
+        hidden_share=report.hidden_share,
         clipping=first.clipping.id if first else None,
         placement=first.record.id if first else None,
+        placements=[one.record.id for one in each.own],
+        was_bytes=each.was_bytes,
         say=strongest(Say(one.record.say) for one in each.own).value if first else None,
         note=_note(each),
+    )
+
+
+def text_on_picture(each: TextOnPicture) -> hand_over_schemas.TextOnPictureOut:
+    """The smallest text on a picture."""
+    grade = Grade.NONE if each.text_pt is None else grade_of(each.text_pt)
+    return hand_over_schemas.TextOnPictureOut(
+        member=each.member, em_px=each.em_px, text_pt=each.text_pt, grade=grade.value
     )
 
 

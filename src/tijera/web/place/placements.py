@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import Annotated
 
+from fastapi import Query
 from fastapi.responses import Response
 
 from tijera.core.packages.places.placed import Align, Layout, margin_of
@@ -60,8 +62,8 @@ def take_out(placement: str, workshop: WorkshopDep) -> None:
 
 
 @router.get("/placements/{placement}/picture", response_class=Response, responses=PICTURE)
-def picture(placement: str, workshop: WorkshopDep) -> Response:
-    """The very bytes that would be written; the address carries `v`, its version."""
+def picture(placement: str, workshop: WorkshopDep, as_taken: Annotated[bool, Query()] = False) -> Response:  # noqa: FBT002  (a value of the address)
+    """The very bytes that would be written, or those before anything was given up; the address carries `v`, its version."""
     standing = standings.standing(workshop, looking.placement(workshop, placement))
-    data, extension = placing.rendition_bytes(workshop, standing)
+    data, extension = (placing.as_taken if as_taken else placing.rendition_bytes)(workshop, standing)
     return png(data, forever=True, extension=extension)

@@ -71,7 +71,7 @@ class PlacementOut(Wire):
     id: str
     clipping: str
     spot: str
-    say: Literal["usual", "keep-as-it-is", "matters-more", "may-suffer"]
+    say: Literal["usual", "keep-as-it-is", "matters-more", "may-suffer", "may-become-unreadable"]
     width_emu: int
     height_emu: int
     ppi: float
@@ -108,6 +108,7 @@ class DestinationOut(Wire):
     id: str
     name: str
     limit_bytes: int | None
+    keeps_fitting: bool
     view: Literal["galley", "grid", "message"]
     follows: str | None
     """Where it lies on this computer; null where that is not known."""

@@ -6,12 +6,13 @@ import numpy as np
 
 from tests.support.pictures import encoded, photograph_like, text_like
 from tests.support.sack import Sack
+from tests.support.screens import screen
 from tijera.core.budget.ladder import FIRST, Ladder, Recipe, worth_keeping
 from tijera.core.budget.rendition import Rendition, Way, first_rendition, packed_tighter
 from tijera.core.budget.search import Goods, Progress, Verdict, Wanted, find_fit
 from tijera.core.geometry import Size
 from tijera.core.imaging.decode import decode
-from tijera.core.imaging.encode import pack_tighter
+from tijera.core.imaging.encode import encode_frame, pack_tighter
 from tijera.core.imaging.measure import Original
 from tijera.core.imaging.picture import Picture
 from tijera.core.units import Length
@@ -70,6 +71,33 @@ class Ladders(unittest.TestCase):
                 self.assertLessEqual(loss.area, 0.22 if picture.is_photograph else 0.10)
             lightest = min(rung.bytes for rung in rungs)
             self.assertTrue(any(each.bytes < lightest for each in ladder.made.values()))
+
+    def test_words_that_are_hard_to_read_are_no_rung(self) -> None:
+        """Small type with fewer pixels: its areas look as they did, its words do not."""
+        picture = screen("light, mono")
+        loose = Rendition(encode_frame(picture), "png", picture.size, Way.AS_TAKEN, 0.0)
+        ladder = Ladder(lambda: picture, loose, _WIDTH)
+        worse = Recipe(Way.COLOURS, 32, 0.6)
+        ladder.make(worse)
+        loss = Original(picture).loss(decode(ladder.made[worse].data))
+        self.assertTrue(0.1 < loss.text < 0.4 and loss.area < 0.1, loss)
+        self.assertEqual(ladder.rungs(), [FIRST])
+        self.assertEqual(ladder.rungs(below_floor=True), [FIRST, worse])
+
+    def test_between_two_rungs_lies_what_was_not_made(self) -> None:
+        """Of as many pixels up to the next amount that was made, whether or not that one was worth keeping."""
+        ladder = _ladder(text_like(80, 60))
+        low, beaten, high = (Recipe(Way.COLOURS, amount) for amount in (10, 30, 40))
+        for recipe in (low, beaten, high):
+            ladder.make(recipe)
+        self.assertEqual(ladder.between(low, high), Recipe(Way.COLOURS, 17))
+        self.assertEqual(ladder.between(low, Recipe(Way.COLOURS, 40, 1.0)), Recipe(Way.COLOURS, 17))
+        fewer = Recipe(Way.COLOURS, 10, 0.5)
+        self.assertEqual(ladder.between(fewer, high), Recipe(Way.COLOURS, 20, 0.75))
+        most = Recipe(Way.COLOURS, 256)
+        ladder.make(most)
+        self.assertIsNone(ladder.between(most, FIRST))
+        self.assertIsNone(ladder.between(FIRST, FIRST))
 
     def test_what_is_beaten_in_both_is_left_out(self) -> None:
         """Heavier and worse than the one before it, though better than the lightest; of two alike one stays."""
@@ -270,6 +298,24 @@ class Finding(unittest.TestCase):
         self.assertEqual((verdict.fits, only.extension), (True, "png"))
         self.assertIsNot(only.way, Way.AS_TAKEN)
         self.assertEqual(len(pack_tighter(only.data)), only.bytes)
+
+    def test_where_no_byte_is_free_nothing_finer_is_looked_for(self) -> None:
+        """Asked again for what was found: the same, in no step."""
+        wanted = self.wanted()
+        found, _ = _verdict(wanted, self.now // 2)
+        again, steps = _verdict(wanted, found.written_bytes)
+        self.assertEqual((again.renditions, steps), (found.renditions, 0))
+
+    def test_the_least_that_can_be_is_packed_as_tightly_as_can_be(self) -> None:
+        """What can't be met is said with the true least; what can be met packs no more than it needs."""
+        verdict, _ = _verdict(self.wanted(), 100)
+        self.assertFalse(verdict.fits)
+        for each in verdict.renditions:
+            self.assertEqual(packed_tighter(each).bytes, each.bytes)
+        wanted = self.wanted()
+        _verdict(wanted, self.now // 2)
+        lightest = [(each.ladder, each.rungs()[-1]) for each in wanted]
+        self.assertTrue(any(recipe not in ladder.packed for ladder, recipe in lightest if recipe.extension == "png"))
 
     def test_progress_never_goes_back_nor_beyond_its_end(self) -> None:
         """Each step further than the one before, none behind its end."""

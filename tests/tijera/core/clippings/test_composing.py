@@ -142,6 +142,14 @@ class Composing(unittest.TestCase):
         self.assertGreater(shadowed.size.width, 120)
         self.assertTrue(np.array_equal(shadowed.pixels[4:84, 4:124, :3], screen()))
 
+    def test_a_shadow_is_a_shade_and_no_second_edge(self) -> None:
+        """Beside the picture it covers less than half of what lies beneath, and is gone where it ends."""
+        pixels = composed(Sheet(edge=Edge(shadow_pt=6))).pixels
+        alpha = pixels[:, :, 3].copy()
+        alpha[4:84, 4:124] = 0
+        self.assertTrue(40 < int(alpha.max()) <= 115, alpha.max())
+        self.assertEqual((int(alpha[0].max()), int(alpha[:, 0].max())), (0, 0))
+
     def test_an_edge_keeps_its_points_in_a_place(self) -> None:
         """1.5 pt are 1.5 pt, whatever the picture is shrunk to, and the place's width counts the edge."""
         clipping = clipping_of(np.zeros((800, 1200, 3), np.uint8), sheet=Sheet(edge=Edge(1.5)))
@@ -221,6 +229,17 @@ class Composing(unittest.TestCase):
                 self.assertLess(abs(sides[0] - sides[1]), 0.25 * sides[0])
                 self.assertLess(abs(sides[2] - sides[3]), 0.25 * sides[2])
                 self.assertTrue(np.array_equal(pixels[6:-6, 6:-6, :3], screen()[2:-2, 2:-2]))
+
+    def test_two_tints_that_cross_are_darker_where_they_do(self) -> None:
+        """Each multiplies what lies beneath it (CSS Compositing 1, 9.1.2), the other tint too."""
+        white = np.full((60, 60, 3), 255, np.uint8)
+        across, down = (
+            mark("tint", (5, 30), (55, 30), weight_pt=10.0),
+            mark("tint", (30, 5), (30, 55), weight_pt=10.0, id_="b"),
+        )
+        seen = compose(clipping_of(white, sheet=Sheet((across, down))), Given(Picture(white)), 1.0).pixels / 255
+        self.assertTrue(np.abs(seen[30, 30] - seen[30, 10] * seen[10, 30]).max() < 0.005, seen[30, 30])
+        self.assertLess(float(seen[30, 30].sum()), float(seen[30, 10].sum()))
 
     def test_a_tint_leaves_dark_letters_readable(self) -> None:
         """Under it the letters keep their darkness, the ground takes the colour."""

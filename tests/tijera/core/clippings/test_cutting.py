@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.support.pictures import photograph_like, text_like
-from tijera.core.clippings.cutting import Clipping, PointerLayer, visible_pixels
+from tijera.core.clippings.cutting import Clipping, PointerLayer, filled_in, visible_pixels
 from tijera.core.clippings.sheet import Sheet
 from tijera.core.errors import AreaOutside, CropOutside
 from tijera.core.frames.freehand import Outline
@@ -59,6 +59,14 @@ class Hiding(unittest.TestCase):
         seen = visible_pixels(clipping, Picture(np.full((60, 90, 3), 200, np.uint8))).pixels
         rows, columns = np.nonzero((seen == 0).all(axis=2))
         self.assertEqual((rows.min(), rows.max(), columns.min(), columns.max()), (8, 15, 10, 20))
+
+    def test_what_is_filled_in_takes_the_nearest_side_that_there_is(self) -> None:
+        """At the upper and the left edge there is nothing beyond: not the pixels of the far side."""
+        pixels = np.zeros((20, 30, 3), np.uint8)
+        pixels[:, :15], pixels[:, 15:], pixels[-1], pixels[:, -1] = 50, 90, 250, 250
+        corner = ((0, 0), (4, 0), (4, 4), (0, 4))
+        filled = filled_in(Picture(pixels), (corner,), (0.0, 0.0)).pixels
+        self.assertTrue((filled[:4, :4] == 50).all())
 
     def test_the_cut_does_not_share_memory_with_the_frame(self) -> None:
         """A view would keep the whole frame within reach."""

@@ -151,6 +151,12 @@ class Stripping(unittest.TestCase):
         seen = decode(first.data).pixels[45:75, 60:140].astype(int)
         self.assertGreater(int((seen[:, ::2, 0] - seen[:, 1::2, 0]).min()), 100)
 
+    def test_what_is_cut_from_a_jpeg_is_as_good_as_it_says(self) -> None:
+        """Its quality is the encoder's own."""
+        picture = photograph_like(60, 40)
+        part = first_rendition(picture, encoded(photograph_like(80, 60), "JPEG"), is_whole=False)
+        self.assertEqual(part.data, encode_jpeg(picture, part.quality, full_colour=True))
+
     def test_colours_that_were_not_turned_into_luma_stay(self) -> None:
         """APP14 says which transform was used (T.872, 6.5.3; number from memory); without it red and blue change places."""
         source = encoded(photograph_like(), "JPEG", keep_rgb=True)
@@ -182,6 +188,17 @@ class Stripping(unittest.TestCase):
         assert stripped is not None
         self.assertNotIn(small, stripped)
         self.assertEqual(decode(stripped).density_ppi, 144)
+        self.assertTrue(np.array_equal(decode(stripped).pixels, decode(source).pixels))
+
+    def test_the_second_head_with_a_thumbnail_goes(self) -> None:
+        """JFIF 1.02, extension: a further APP0 named JFXX holds a small picture coded as JPEG."""
+        source = encoded(photograph_like(), "JPEG")
+        small = encoded(text_like(16, 12), "JPEG")
+        extension = b"\xff\xe0" + (2 + 6 + len(small)).to_bytes(2, "big") + b"JFXX\0\x10" + small
+        end = 4 + int.from_bytes(source[4:6], "big")
+        stripped = strip_jpeg(source[:end] + extension + source[end:])
+        assert stripped is not None
+        self.assertNotIn(b"JFXX", stripped)
         self.assertTrue(np.array_equal(decode(stripped).pixels, decode(source).pixels))
 
     def test_every_application_segment_goes(self) -> None:

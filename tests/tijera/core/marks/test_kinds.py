@@ -12,6 +12,7 @@ from tests.support.sheets import mark
 from tijera.core.errors import MarkEmpty, MarkTooLong, MarkUnknown, OptionUnreadable, TextTooLong
 from tijera.core.marks.ground import Ground
 from tijera.core.marks.kinds import checked, draw, draw_all, kind_of, kinds, numbers_of
+from tijera.core.marks.line import with_length
 from tijera.core.marks.mark import Amount, Choice, Mark
 from tijera.core.marks.operations import Blend, Letters, Shape
 from tijera.core.marks.pennant import label_of
@@ -59,6 +60,17 @@ class Kinds(unittest.TestCase):
         text = [draw(mark("text", (0, 0), text="A", size_pt=9.0), scale, BARE) for scale in (1.0, 2.0)]
         sizes = [each.size for drawn in text for each in drawn.operations if isinstance(each, Letters)]
         self.assertEqual(sizes, [9.0, 18.0])
+
+    def test_only_what_goes_round_is_taken_hold_of_all_round(self) -> None:
+        """Between the ends of a line, an arrow, a pen or a tint there is nothing to take hold of."""
+        for each in ONE_OF_EACH:
+            if each.kind in ("arrow", "line", "pen", "tint"):
+                self.assertFalse(draw(checked(each), 1.5, BARE).touch_closed, each.kind)
+
+    def test_a_line_keeps_its_direction_at_another_length(self) -> None:
+        """By the theorem of Pythagoras: 3, 4 and 5."""
+        self.assertEqual(with_length(((10, 20), (13, 24)), 10.0), ((10, 20), (16.0, 28.0)))
+        self.assertEqual(with_length(((0, 0), (30, 40)), 25.0), ((0, 0), (15.0, 20.0)))
 
     def test_defaults_lie_within_their_own_limits(self) -> None:
         for kind in kinds().values():

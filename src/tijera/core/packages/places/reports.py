@@ -46,6 +46,11 @@ class PictureReport:
     crops: tuple[Crop, ...] = (WHOLE,)
     """How it is cropped where it is shown, each way once."""
 
+    @property
+    def hidden_share(self) -> float:
+        """The share of its area that is hidden wherever most of it is shown, 0 to 1."""
+        return 1 - max(crop.visible_width * crop.visible_height for crop in self.crops)
+
 
 def reports_of(package: Package, uses: Mapping[str, Sequence[Showing]]) -> tuple[PictureReport, ...]:
     """A report of each member that is there, from all uses of it."""

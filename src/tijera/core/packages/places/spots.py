@@ -133,6 +133,11 @@ class Crop:
         """The share of the width that is shown."""
         return max(0.0, 1 - self.left - self.right)
 
+    @property
+    def visible_height(self) -> float:
+        """The share of the height that is shown."""
+        return max(0.0, 1 - self.top - self.bottom)
+
     def rectangle(self, size: Size) -> Rect:
         """The pixels that are shown, at least one each way; all of them where the crop leaves nothing."""
         x, y = round_half_up(self.left * size.width), round_half_up(self.top * size.height)

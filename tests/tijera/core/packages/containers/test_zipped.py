@@ -82,6 +82,16 @@ class Writing(unittest.TestCase):
         self.assertEqual((again.external_attr, again.internal_attr), (info.external_attr, 1))
         self.assertEqual((new.date_time, new.create_version), ((1980, 1, 1, 0, 0, 0), 20))
 
+    def test_what_must_stand_first_does_and_stands_once(self) -> None:
+        """Wherever it stood before, with what it is to hold; all others are there, once each."""
+        behind = zipped({name: _PARTS[name] for name in ("a/text.xml", "mimetype", "a/photo.png")})
+        for source in (behind, zipped({"a/text.xml": b"<a/>"})):
+            written = write_package(open_package(source, "odd.zip"), {}, {"b.txt": b"new"}, first=("mimetype", b"kind"))
+            with zipfile.ZipFile(io.BytesIO(written)) as package:
+                names = package.namelist()
+                self.assertEqual((names[0], package.read("mimetype")), ("mimetype", b"kind"))
+            self.assertEqual(sorted(names), sorted({*members(source), "mimetype", "b.txt"}))
+
     def test_pictures_are_stored_and_text_is_deflated(self) -> None:
         """What is compressed already would only cost time."""
         written = write_package(open_package(zipped(_PARTS), "x"), {}, {"n.png": b"p" * 400, "n.xml": b"<n/>" * 90})

@@ -107,6 +107,12 @@ class Places(unittest.TestCase):
             spot = self.document.spot(f"A!B!{name}")
             self.assertEqual((spot.width.pixels, spot.height.pixels, spot.free_width), (128, 60, None))
 
+    def test_a_cell_beside_a_merged_one_stands_for_itself(self) -> None:
+        """In its rows, in its columns, and at its corner."""
+        for name in ("A2", "B1", "C5"):
+            spot = self.document.spot(f"A!B!{name}")
+            self.assertEqual((spot.width.pixels, spot.free_width is None), (64, False), name)
+
     def test_a_place_in_each_used_column_below_what_is_there(self) -> None:
         """And one beside them; what is hidden is none."""
         ids = [spot.id for spot in usual_spots(as_sheets(self.document).grids)]
