@@ -32,6 +32,31 @@ class Mat(BrowserCase):
         self.button("Show all of it").click()
         expect(self.page.locator(".slip-facts").first).to_contain_text("837 × 548")
 
+    def test_it_is_saved_under_a_name_a_size_and_a_limit(self) -> None:
+        """Both weights stand there; the ending says the kind; what was chosen is proposed again."""
+        self.button("Save as\u2026").click()
+        form = self.page.locator("form.save-as")
+        expect(form).to_contain_text("PNG suits it")
+        expect(form).to_contain_text("as JPEG")
+        self.page.get_by_label("Name; its ending").fill("Entry 4417.png")
+        self.page.get_by_label("Width in px").fill("600")
+        self.page.get_by_label("Density in ppi").fill("200")
+        self.page.get_by_label("It may weigh").fill("15 kB")
+        with self.page.expect_download() as download:
+            form.get_by_role("button", name="Save", exact=True).click()
+        data = Path(download.value.path()).read_bytes()
+        self.assertEqual(download.value.suggested_filename, "Entry 4417.png")
+        self.assertLessEqual(len(data), 15_000)
+        with Image.open(io.BytesIO(data)) as image:
+            self.assertEqual((image.format, image.width, round(float(image.info["dpi"][0]))), ("PNG", 600, 200))
+        expect(self.page.locator(".notice")).to_contain_text("colours")
+        self.button("Save as\u2026").click()
+        expect(self.page.get_by_label("It may weigh")).to_have_value("15 kB")
+        expect(self.page.get_by_label("Width in px")).to_have_value("600")
+        self.page.get_by_label("It may weigh").fill("90 B")
+        form.get_by_role("button", name="Save", exact=True).click()
+        expect(form.get_by_role("alert")).to_contain_text("over its limit")
+
     def test_esc_drops_a_crop_that_was_not_confirmed(self) -> None:
         """The clipping is as before."""
         self.page.get_by_label("Width of the crop in pixels").fill("200")

@@ -33,6 +33,7 @@ export type Monitor = components["schemas"]["MonitorOut"];
 export type LastArea = components["schemas"]["LastAreaOut"];
 export type Frame = components["schemas"]["FrameOut"];
 export type Weight = components["schemas"]["WeightOut"];
+export type SaveProposal = components["schemas"]["SaveProposalOut"];
 export type TextOnPicture = components["schemas"]["TextOnPictureOut"];
 export type Weighed = components["schemas"]["WeighedOut"];
 export type Handover = components["schemas"]["HandoverOut"];

@@ -34,19 +34,29 @@ export async function copyClipping(clipping: Outgoing): Promise<void> {
   }
 }
 
-export async function saveClipping(clipping: Outgoing, format: "png" | "jpeg"): Promise<void> {
-  try {
-    await settled();
-    const saved = must(
-      await api.POST("/api/v1/clippings/{clipping}/saves", {
-        params: { path: { clipping: clipping.id } },
-        body: { format },
-      }),
-    );
-    fetchToDisk(saved);
-  } catch (error) {
-    showError(error);
-  }
+/** How a clipping is saved; what is left out is as it comes. */
+export interface SaveWish {
+  name?: string;
+  share?: number;
+  density_ppi?: number;
+  limit?: string;
+}
+
+/** Save a clipping as it is; what goes wrong is said. */
+export async function saveClipping(clipping: Pick<Outgoing, "id">, format: "png" | "jpeg"): Promise<void> {
+  await saveAs(clipping, format, {}).catch(showError);
+}
+
+/** Save a clipping in a way of one's own. Throws what the server refuses, for who asked to say it where it was typed. */
+export async function saveAs(clipping: Pick<Outgoing, "id">, format: "png" | "jpeg", wish: SaveWish): Promise<void> {
+  await settled();
+  const saved = must(
+    await api.POST("/api/v1/clippings/{clipping}/saves", {
+      params: { path: { clipping: clipping.id } },
+      body: { format, ...wish },
+    }),
+  );
+  fetchToDisk(saved);
 }
 
 export async function downloadCopy(destination: string): Promise<void> {
@@ -71,6 +81,7 @@ function fetchToDisk(handover: Handover): void {
   document.body.append(link);
   link.click();
   link.remove();
-  say(`Saved to your downloads: ${handover.name}, ${exactWeight(handover.bytes)}.`);
+  const [, note] = /^clipping, (.*)$/.exec(handover.what) ?? [];
+  say(`Saved to your downloads: ${handover.name}, ${exactWeight(handover.bytes)}.`, note ? { detail: `${note}.` } : {});
   void refresh();
 }

@@ -1042,6 +1042,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/clippings/{clipping}/save-proposal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Save Proposal
+         * @description What saving it would give: of so many of its pixels, else of as many as the last time.
+         */
+        get: operations["save_proposal_api_v1_clippings__clipping__save_proposal_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/destinations/{destination}/arrival": {
         parameters: {
             query?: never;
@@ -4795,7 +4815,7 @@ export interface components {
         };
         /**
          * SaveIn
-         * @description The format to save a clipping in.
+         * @description How a clipping is saved. With no more than a format: as it is, and nothing is remembered.
          */
         SaveIn: {
             /**
@@ -4804,6 +4824,96 @@ export interface components {
              * @example png
              */
             format: string;
+            /**
+             * Name
+             * @description What the file is called; an ending of it decides the format.
+             * @example Tide board, outer quay
+             */
+            name?: string | null;
+            /**
+             * Share
+             * @description Of its width and height in pixels.
+             * @example 1
+             */
+            share?: number | null;
+            /**
+             * Density Ppi
+             * @description pixels per inch that the file states; null for those of the screen
+             * @example 144
+             */
+            density_ppi?: number | null;
+            /**
+             * Limit
+             * @description what it may weigh, with its unit; null for no limit
+             * @example 2 MB
+             */
+            limit?: string | null;
+        };
+        /**
+         * SaveProposalOut
+         * @description What saving a clipping would give: the weight of both usual formats, and the one that suits.
+         */
+        SaveProposalOut: {
+            /**
+             * Name
+             * @description Without an ending.
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Format
+             * @description the ending of the file's kind
+             * @example png
+             * @enum {string}
+             */
+            format: "png" | "jpg";
+            /**
+             * Width Px
+             * @description in pixels
+             * @example 420
+             */
+            width_px: number;
+            /**
+             * Height Px
+             * @description in pixels
+             * @example 260
+             */
+            height_px: number;
+            /**
+             * Density Ppi
+             * @description pixels per inch that the file states; null for those of the screen
+             * @example 144
+             */
+            density_ppi: number;
+            /**
+             * Share
+             * @description the share of its width and height in pixels that is saved
+             * @example 1
+             */
+            share: number;
+            /**
+             * Limit Bytes
+             * @description what it may weigh; null for no limit
+             * @example 2000000
+             */
+            limit_bytes: number | null;
+            /**
+             * Png Bytes
+             * @description what it would weigh as PNG
+             * @example 20400
+             */
+            png_bytes: number;
+            /**
+             * Jpeg Bytes
+             * @description what it would weigh as JPEG
+             * @example 27900
+             */
+            jpeg_bytes: number;
+            /**
+             * Jpeg Smears
+             * @description Whether words would be harder to read on the JPEG.
+             */
+            jpeg_smears: boolean;
         };
         /**
          * SayIn
@@ -8144,6 +8254,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HandoverOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_proposal_api_v1_clippings__clipping__save_proposal_get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description the share of its width and height in pixels that is saved
+                 * @example 1
+                 */
+                share?: number | null;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaveProposalOut"];
                 };
             };
             /** @description What was wrong, why, what to do */

@@ -289,7 +289,7 @@ class FormatUnknown(WrongCall):
 
     code = "format-unknown"
     title = "Unknown picture format"
-    detail_text = "A clipping is saved as PNG or JPEG, not as “{format}”."
+    detail_text = "A clipping is saved as PNG, JPEG, WebP, TIFF or BMP, not as “{format}”."
     remedy_text = "Choose PNG for screens and drawings, JPEG for photographs."
 
 

@@ -1,35 +1,22 @@
-"""The rack: renaming, cropping, removing and saving clippings."""
+"""The rack: renaming, cropping, and removing clippings."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
-from tijera.core.errors import FormatUnknown, NotFound, PartInUse
+from tijera.core.errors import NotFound, PartInUse
 from tijera.core.geometry import Rect, Size
-from tijera.core.imaging.encode import encode_frame, encode_jpeg, encode_png
-from tijera.core.imaging.kinds import JPEG, PNG, by_ending
+from tijera.core.imaging.encode import encode_frame, encode_png
 from tijera.core.imaging.resize import shrink_to_fit
-from tijera.core.naming import clean_name, file_stem
-from tijera.core.units import PIXELS_PER_INCH
-from tijera.records import ClippingRecord, FrameRecord, HandoverRecord
+from tijera.core.naming import clean_name
+from tijera.records import ClippingRecord, FrameRecord
 from tijera.usecases.changing import change_one
-from tijera.usecases.consent import leaving
 from tijera.usecases.workshop import Workshop
 
 THUMBNAIL_PX = 320
-_SAVED_JPEG_QUALITY = 90
 _THUMBNAIL_EFFORT = 6
 _SOON_FROM_PIXELS = 1_000_000
-
-
-@dataclass(frozen=True)
-class SavedPicture:
-    """A clipping as a file."""
-
-    data: bytes
-    name: str
-    media_type: str
 
 
 def rename(workshop: Workshop, clipping_id: str, name: str) -> ClippingRecord:
@@ -106,40 +93,6 @@ def thumbnail(workshop: Workshop, clipping_id: str) -> bytes:
     version = workshop.pictures.version_of(record)
     key = f"{record.frame} {record.area} {version} {record.outline is None} {record.id} {THUMBNAIL_PX}"
     return workshop.store.thumbnails.get(key, lambda: show(workshop, clipping_id, Size(THUMBNAIL_PX, THUMBNAIL_PX)))
-
-
-def save(workshop: Workshop, clipping_id: str, file_format: str) -> SavedPicture:
-    """A clipping as a PNG or JPEG file: what is visible and nothing else, with its density.
-
-    Raises `NotFound`, `FormatUnknown`.
-    """
-    record = workshop.store.find(ClippingRecord, clipping_id)
-    picture = workshop.pictures.finished(record)
-    density = record.scale_factor * PIXELS_PER_INCH
-    kind = by_ending(file_format)
-    if kind is PNG:
-        data = encode_png(picture, density_ppi=density)
-    elif kind is JPEG:
-        data = encode_jpeg(picture, _SAVED_JPEG_QUALITY, full_colour=True, density_ppi=density)
-    else:
-        raise FormatUnknown(format=file_format)
-    stem = file_stem(leaving(workshop, record, record.name))
-    return SavedPicture(data, f"{stem}.{kind.ending}", kind.media_type)
-
-
-def note_saved(workshop: Workshop, saved: SavedPicture) -> HandoverRecord:
-    """Write down that a picture left, and keep the very bytes."""
-    record = HandoverRecord(
-        id=workshop.new_id(),
-        name=saved.name,
-        media_type=saved.media_type,
-        blob=workshop.store.blobs.put(saved.data),
-        bytes=len(saved.data),
-        what="clipping",
-        made_at=workshop.now(),
-    )
-    workshop.store.add(record)
-    return record
 
 
 def show(workshop: Workshop, clipping_id: str, most: Size | None, *, whole_area: bool = False) -> bytes:

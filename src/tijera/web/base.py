@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -60,9 +60,32 @@ class JobOut(Wire):
 
 
 class SaveIn(Wire):
-    """The format to save a clipping in."""
+    """How a clipping is saved. With no more than a format: as it is, and nothing is remembered."""
 
     format: Annotated[str, Field(max_length=10)]
+    name: Annotated[str, Field(max_length=300)] | None = None
+    """What the file is called; an ending of it decides the format."""
+    share: Annotated[float, Field(ge=0.01, le=8)] | None = None
+    """Of its width and height in pixels."""
+    density_ppi: Annotated[float, Field(ge=20, le=2400)] | None = None
+    limit: Annotated[str, Field(max_length=40)] | None = None
+
+
+class SaveProposalOut(Wire):
+    """What saving a clipping would give: the weight of both usual formats, and the one that suits."""
+
+    name: str
+    """Without an ending."""
+    format: Literal["png", "jpg"]
+    width_px: int
+    height_px: int
+    density_ppi: float
+    share: float
+    limit_bytes: int | None
+    png_bytes: int
+    jpeg_bytes: int
+    jpeg_smears: bool
+    """Whether words would be harder to read on the JPEG."""
 
 
 class SizeOut(Wire):

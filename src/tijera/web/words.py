@@ -306,6 +306,11 @@ keeps_fitting | whether clippings that are placed later are made to fit at once 
 hidden_share | the share of a picture's area that is cropped away where it is shown, 0 to 1 | 0.25
 was_bytes | what it weighed before it was made lighter; null where it was not | 732366
 as_opened | whether as it was when the file was first opened | false
+share | the share of its width and height in pixels that is saved | 1.0
+density_ppi | pixels per inch that the file states; null for those of the screen | 144.0
+png_bytes | what it would weigh as PNG | 20400
+jpeg_smears | whether words would be harder to read on the JPEG | false
+jpeg_bytes | what it would weigh as JPEG | 27900
 only_propose | whether only is said what would change | false
 as_taken | whether as it was before anything was given up | false
 second | the id of the second message | "5f0c8a2be914"

@@ -38,7 +38,7 @@ from tijera.demo.handbook import make_handbook
 from tijera.desk.desk import PracticeDesk
 from tijera.records import FrameRecord
 from tijera.store.store import Store
-from tijera.usecases import destinations, placing, rack, standings, taking, weighing
+from tijera.usecases import destinations, placing, rack, saving, standings, taking, weighing
 from tijera.usecases.fitting import Fitted, make_it_fit
 from tijera.usecases.jobs import Jobs
 from tijera.usecases.workshop import Workshop
@@ -97,16 +97,44 @@ class Rack(BenchCase):
         record = rack.crop(self.workshop, self.take().id, Rect(10, 20, 300, 200))
         record = rack.rename(self.workshop, record.id, "Low water")
         visible = self.workshop.pictures.finished(record)
-        png, jpeg = (rack.save(self.workshop, record.id, each) for each in ("png", "jpeg"))
+        png, jpeg = (saving.save(self.workshop, record.id, each) for each in ("png", "jpeg"))
         self.assertEqual(
             (png.name, jpeg.name),
             ("Low water.png", "Low water.jpg"),
         )
         self.assertTrue(np.array_equal(decode(png.data).pixels, visible.pixels))
         self.assertLess(float(np.abs(decode(jpeg.data).pixels.astype(int) - visible.pixels).mean()), 2)
-        self.assertAlmostEqual(Image.open(io.BytesIO(png.data)).info["dpi"][0], 144, delta=0.1)
+        for saved in (png, jpeg):
+            self.assertAlmostEqual(Image.open(io.BytesIO(saved.data)).info["dpi"][0], 144, delta=0.1)
         with self.assertRaises(FormatUnknown):
-            rack.save(self.workshop, record.id, "exe")
+            saving.save(self.workshop, record.id, "exe")
+        self.assertEqual(saving.remembered(self.workshop), saving.SaveWish())
+
+    def test_a_file_is_saved_as_its_name_says_and_the_wish_is_remembered(self) -> None:
+        """The ending decides; size, density and limit are proposed again, and are in the file."""
+        record = rack.rename(self.workshop, self.take().id, "Low water")
+        wish = saving.SaveWish(share=0.5, density_ppi=200.0, limit_bytes=30_000)
+        cases = {
+            "Tide.JPG": ("Tide.jpg", "JPEG"),
+            "Tide.webp": ("Tide.webp", "WEBP"),
+            "v2.1": ("v2.1.png", "PNG"),
+            None: ("Low water.png", "PNG"),
+            "a/b:c.tiff": ("a-b-c.tiff", "TIFF"),
+        }
+        for name, (called, kind) in cases.items():
+            free = saving.SaveWish(0.5, 200.0) if kind == "TIFF" else wish
+            saved = saving.save(self.workshop, record.id, "png", free, name)
+            with self.subTest(name), Image.open(io.BytesIO(saved.data)) as image:
+                self.assertEqual((saved.name, image.format, image.size), (called, kind, (450, 210)))
+                self.assertEqual("dpi" in image.info and round(float(image.info["dpi"][0])), kind != "WEBP" and 200)
+        saving.save(self.workshop, record.id, "png", wish)
+        proposal = saving.propose(self.workshop, record.id)
+        self.assertEqual((proposal.wish, proposal.size, proposal.name), (wish, Size(450, 210), "Low water"))
+        self.assertEqual(
+            saving.note_saved(self.workshop, saving.save(self.workshop, record.id, "png")).what, "clipping"
+        )
+        with self.assertRaises(FormatUnknown):
+            saving.save(self.workshop, record.id, "gif")
 
     def test_removing_takes_it_out_of_its_places_and_undo_puts_all_back(self) -> None:
         """One change."""

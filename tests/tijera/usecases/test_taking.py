@@ -13,7 +13,7 @@ from tijera.core.frames.source import Desktop
 from tijera.core.geometry import Rect
 from tijera.demo.handbook import make_handbook
 from tijera.records import ClippingRecord, FrameRecord
-from tijera.usecases import destinations, longpages, placing, rack, taking
+from tijera.usecases import destinations, longpages, placing, rack, saving, taking
 from tijera.usecases.jobs import Job
 from tijera.usecases.options import change_options, options
 from tijera.usecases.taking import Cut, CutKind
@@ -73,7 +73,7 @@ class Kinds(TakingCase):
         pixels = self.pixels(record)
         self.assertEqual(pixels[0, 80].tolist(), [0, 0, 0, 0])
         self.assertEqual(pixels[20, 40, 3], 255)
-        saved = rack.save(self.workshop, record.id, "png")
+        saved = saving.save(self.workshop, record.id, "png")
         self.assertEqual(saved.media_type, "image/png")
 
     def test_wrong_areas_are_refused_and_nothing_is_hung_up(self) -> None:

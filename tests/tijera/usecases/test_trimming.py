@@ -22,7 +22,7 @@ from tijera.core.marks.mark import Mark
 from tijera.core.placing.readability import Grade
 from tijera.records import ClippingRecord
 from tijera.store.sheets import sheet_as_json, sheet_of_json
-from tijera.usecases import consent, destinations, placing, rack, standings, styles, taking, trimming
+from tijera.usecases import consent, destinations, placing, rack, saving, standings, styles, taking, trimming
 from tijera.usecases.readability import readable
 
 _TITLE = "Tide board, outer quay"
@@ -156,9 +156,9 @@ class Leaving(TrimCase):
     def test_saved_copied_placed_and_small_pictures_hold_no_blacked_out_pixel(self) -> None:
         """Everything that leaves, decoded: black where it was blacked out."""
         self.add(mark("black-out", (40, 200), (300, 260)))
-        png = decode(rack.save(self.workshop, self.record.id, "png").data).pixels
+        png = decode(saving.save(self.workshop, self.record.id, "png").data).pixels
         self.assertFalse(png[200:260, 40:300].any())
-        jpeg = decode(rack.save(self.workshop, self.record.id, "jpeg").data).pixels
+        jpeg = decode(saving.save(self.workshop, self.record.id, "jpeg").data).pixels
         self.assertLess(int(jpeg[204:256, 44:296].max()), 12)
         self.assertFalse(decode(rack.show(self.workshop, self.record.id, None)).pixels[200:260, 40:300].any())
         small = decode(rack.thumbnail(self.workshop, self.record.id))
@@ -167,21 +167,21 @@ class Leaving(TrimCase):
         self.assertLess(int(small.pixels[rows, round(44 * share) : round(290 * share)].max()), 60)
 
     def test_no_metadata_but_density(self) -> None:
-        saved = rack.save(self.workshop, self.record.id, "png").data
+        saved = saving.save(self.workshop, self.record.id, "png").data
         chunks = png_chunks(saved)
         self.assertLessEqual(set(chunks), {"IHDR", "PLTE", "IDAT", "pHYs", "tRNS", "IEND"})
-        self.assertEqual(Image.open(io.BytesIO(rack.save(self.workshop, self.record.id, "jpeg").data)).getexif(), {})
+        self.assertEqual(Image.open(io.BytesIO(saving.save(self.workshop, self.record.id, "jpeg").data)).getexif(), {})
 
 
 class Consent(TrimCase):
     """Words from the window's title."""
 
     def test_a_title_leaves_until_something_is_hidden(self) -> None:
-        self.assertIn(_TITLE, rack.save(self.workshop, self.record.id, "png").name)
+        self.assertIn(_TITLE, saving.save(self.workshop, self.record.id, "png").name)
         self.add(mark("black-out", (40, 200), (300, 260)))
-        self.assertEqual(rack.save(self.workshop, self.record.id, "png").name, "Clipping.png")
+        self.assertEqual(saving.save(self.workshop, self.record.id, "png").name, "Clipping.png")
         consent.allow(self.workshop, self.record.id, allowed=True)
-        self.assertIn(_TITLE, rack.save(self.workshop, self.record.id, "png").name)
+        self.assertIn(_TITLE, saving.save(self.workshop, self.record.id, "png").name)
 
     def test_cropping_the_title_bar_away_holds_it_back_too(self) -> None:
         """A crop that leaves the bar whole does not."""

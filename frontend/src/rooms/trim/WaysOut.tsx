@@ -1,8 +1,9 @@
 import Button from "@mui/material/Button";
-import { memo } from "react";
+import { memo, useState } from "react";
 import type { Clipping, Destination } from "../../api/client";
 import { copyClipping, saveClipping } from "../../api/out";
 import { useBenchState } from "../../base/state";
+import { SaveAs } from "./SaveAs";
 
 /** At the end of every tool's line: the ways out. */
 export const WaysOut = memo(function WaysOut({
@@ -14,7 +15,8 @@ export const WaysOut = memo(function WaysOut({
 }) {
   const galleyOpen = useBenchState((state) => state.galleyOpen);
   const set = useBenchState((state) => state.set);
-  const out = (way: (what: Clipping) => Promise<void>) => () => {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const out = (way: (what: Clipping) => Promise<unknown>) => () => {
     if (clipping) void way(clipping);
   };
   return (
@@ -28,6 +30,25 @@ export const WaysOut = memo(function WaysOut({
       <Button variant="text" onClick={out((what) => saveClipping(what, "jpeg"))}>
         Save JPEG
       </Button>
+      <Button
+        variant="text"
+        disabled={!clipping}
+        onClick={(event) => {
+          setAnchor(event.currentTarget);
+        }}
+      >
+        Save as…
+      </Button>
+      {clipping && (
+        <SaveAs
+          key={clipping.version}
+          clipping={clipping}
+          anchor={anchor}
+          onEnd={() => {
+            setAnchor(null);
+          }}
+        />
+      )}
       {destination && (
         <Button
           variant="text"

@@ -209,11 +209,7 @@ function LimitForm({ destination, onEnd }: { destination: Destination; onEnd: ()
         </Button>
       </div>
       <label className="keeps-fitting">
-        <input
-          type="checkbox"
-          checked={keeps}
-          onChange={(event) => void keep(event.target.checked)}
-        />
+        <input type="checkbox" checked={keeps} onChange={(event) => void keep(event.target.checked)} />
         Keep it under the limit: what is placed later is made to fit at once
       </label>
       <p role="alert">{problem || "2 MB, 500 kB or 10 MiB: what the mail or the form takes."}</p>

@@ -158,6 +158,8 @@ class _Finding:
                 yield from self._made(finer)
             elif loose:
                 yield from self._packed(loose)
+            elif hopeful := self._hopeful(found):
+                yield from self._packed(hopeful)
             else:
                 break
             found = self._solved() or found
@@ -236,6 +238,20 @@ class _Finding:
                 wished.append((each.matters * (worse.loss - better.loss) / max(more, 1), each.ladder, finer))
         wished.sort(key=lambda each: -each[0])
         return [(ladder, finer) for _, ladder, finer in wished[:_AT_ONCE]]
+
+    def _hopeful(self, found: _Found) -> list[tuple[Ladder, Recipe]]:
+        """The next better renditions that would have room if packing them tighter saves what it may."""
+        unused, hopeful = self._unused(found), []
+        for number, (each, recipe, rungs) in enumerate(zip(self.wanted, found.recipes, self._rungs(), strict=True)):
+            at = rungs.index(recipe)
+            better = rungs[at - 1] if at > 0 else recipe
+            made = each.ladder.made[better]
+            if better in (recipe, FIRST) or better in each.ladder.packed or made.extension != "png":
+                continue
+            now, then = (self.goods.takes(number, size) for size in (each.ladder.made[recipe].bytes, made.bytes))
+            if then - now - unused <= then * _PACKING_MAY_SAVE:
+                hopeful.append((each.ladder, better))
+        return hopeful[:_AT_ONCE]
 
     def _lacking(self, recipes: Sequence[Recipe], free: int) -> tuple[int | None, ...]:
         """How far the next better rendition of each picture is out of reach."""

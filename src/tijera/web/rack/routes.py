@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Annotated
 
 from fastapi import Query, Request
@@ -9,7 +10,9 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import Response
 
 from tijera.core.geometry import Size
-from tijera.usecases import looking, placing, rack, standings, taking
+from tijera.core.imaging.kinds import PNG
+from tijera.core.units import parse_limit
+from tijera.usecases import looking, placing, rack, saving, standings, taking
 from tijera.web import base
 from tijera.web.deps import PICTURE, RAW_BODY, WorkshopDep, png
 from tijera.web.hand_over import schemas as hand_over_schemas
@@ -111,4 +114,32 @@ def weigh(clipping: str, workshop: WorkshopDep, placement: Annotated[str | None,
 @router.post("/{clipping}/saves", status_code=201)
 def save(clipping: str, body: base.SaveIn, workshop: WorkshopDep) -> hand_over_schemas.HandoverOut:
     """Save it as a file, which can then be downloaded."""
-    return hand_over_wire.handover(rack.note_saved(workshop, rack.save(workshop, clipping, body.format)))
+    wish = None
+    if (body.share, body.density_ppi, body.limit) != (None, None, None):
+        limit = None if body.limit is None else parse_limit(body.limit)
+        wish = saving.SaveWish(body.share or 1.0, body.density_ppi, limit)
+    saved = saving.save(workshop, clipping, body.format, wish, body.name)
+    return hand_over_wire.handover(saving.note_saved(workshop, saved))
+
+
+@router.get("/{clipping}/save-proposal")
+def save_proposal(
+    clipping: str,
+    workshop: WorkshopDep,
+    share: Annotated[float | None, Query(ge=0.01, le=8)] = None,
+) -> base.SaveProposalOut:
+    """What saving it would give: of so many of its pixels, else of as many as the last time."""
+    last = saving.remembered(workshop)
+    proposal = saving.propose(workshop, clipping, last if share is None else replace(last, share=share))
+    return base.SaveProposalOut(
+        name=proposal.name,
+        format="png" if proposal.kind is PNG else "jpg",
+        width_px=proposal.size.width,
+        height_px=proposal.size.height,
+        density_ppi=proposal.density_ppi,
+        share=proposal.wish.share,
+        limit_bytes=proposal.wish.limit_bytes,
+        png_bytes=len(proposal.png.data),
+        jpeg_bytes=len(proposal.jpeg.data),
+        jpeg_smears=proposal.jpeg.smears,
+    )
