@@ -84,6 +84,18 @@ class Ladders(unittest.TestCase):
         self.assertEqual(ladder.rungs(), [FIRST])
         self.assertEqual(ladder.rungs(below_floor=True), [FIRST, worse])
 
+    def test_a_screen_keeps_half_its_pixels_and_its_transparency(self) -> None:
+        """As far as it is gone by itself; JPEG has no transparency, however many colours there are."""
+        pixels = np.dstack((photograph_like(300, 180).pixels, np.full((180, 300), 255, np.uint8)))
+        pixels[:60, :, 3] = 0
+        for picture in (text_like(300, 180), Picture(pixels).as_seen()):
+            ladder = _ladder(picture)
+            ladder.begin()
+            ladder.go_further()
+            for rendition in ladder.made.values():
+                self.assertTrue(0.5 * 300 <= rendition.size.width <= 300, rendition.size)
+                self.assertEqual(decode(rendition.data).has_alpha, picture.has_alpha)
+
     def test_between_two_rungs_lies_what_was_not_made(self) -> None:
         """Of as many pixels up to the next amount that was made, whether or not that one was worth keeping."""
         ladder = _ladder(text_like(80, 60))
@@ -316,6 +328,13 @@ class Finding(unittest.TestCase):
         _verdict(wanted, self.now // 2)
         lightest = [(each.ladder, each.rungs()[-1]) for each in wanted]
         self.assertTrue(any(recipe not in ladder.packed for ladder, recipe in lightest if recipe.extension == "png"))
+
+    def test_packing_comes_first_only_where_it_may_be_enough(self) -> None:
+        """It is slow: where half has to go, what fewer colours would lose is measured at once."""
+        for limit, doing in ((self.now - 500, "packing"), (self.now // 2, "measuring")):
+            first = next(iter(find_fit(self.wanted(), limit, Sack(_REST))))
+            assert isinstance(first, Progress)
+            self.assertTrue(first.doing.startswith(doing), first.doing)
 
     def test_progress_never_goes_back_nor_beyond_its_end(self) -> None:
         """Each step further than the one before, none behind its end."""

@@ -235,6 +235,12 @@ class Stripping(unittest.TestCase):
         lowered = moved[: frame + 5] + (100).to_bytes(2, "big") + moved[frame + 7 :]
         self.assertFalse(shows_all(lowered))
 
+    def test_long_segments_may_stand_before_the_frame(self) -> None:
+        """Their length has two bytes (T.81, B.1.1.4)."""
+        data = encoded(photograph_like(203, 157), "JPEG")
+        note = b"\xff\xfe" + (2 + 700).to_bytes(2, "big") + bytes(700)
+        self.assertTrue(shows_all(data[:2] + note + data[2:]))
+
     def test_what_has_no_known_frame_is_not_said_to_show_all(self) -> None:
         """Arithmetic coding (SOF9), a head alone, nothing: encoded anew or refused, never passed on."""
         data = bytearray(encoded(photograph_like(), "JPEG"))

@@ -5,11 +5,13 @@ from __future__ import annotations
 import math
 import unittest
 
+import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.support.sheets import mark
 from tijera.core.errors import MarkEmpty, MarkTooLong, MarkUnknown, OptionUnreadable, TextTooLong
+from tijera.core.imaging.picture import Picture
 from tijera.core.marks.ground import Ground
 from tijera.core.marks.kinds import checked, draw, draw_all, kind_of, kinds, numbers_of
 from tijera.core.marks.line import with_length
@@ -134,9 +136,6 @@ class Each(unittest.TestCase):
         self.assertEqual([label_of(n, "letters") for n in (1, 26, 27, 52, 703)], ["a", "z", "aa", "az", "aaa"])
 
     def test_a_tint_multiplies_on_light_and_screens_on_dark(self) -> None:
-        import numpy as np
-
-        from tijera.core.imaging.picture import Picture
 
         for value, blend in ((240, Blend.MULTIPLY), (20, Blend.SCREEN)):
             ground = Ground(Picture(np.full((60, 100, 3), value, np.uint8)))
@@ -145,13 +144,33 @@ class Each(unittest.TestCase):
             self.assertIs(shape.blend, blend)
 
     def test_an_edge_comes_where_contrast_is_missing_and_only_there(self) -> None:
-        import numpy as np
-
-        from tijera.core.imaging.picture import Picture
 
         light, dark = (Ground(Picture(np.full((60, 100, 3), value, np.uint8))) for value in (240, 30))
         ring = mark("ring", (10, 10), (90, 50), colour="ink")
         self.assertEqual([len(draw(ring, 1.0, each).operations) for each in (light, dark)], [1, 2])
+
+    def test_letters_get_an_edge_wherever_the_ground_swallows_them(self) -> None:
+        """In their upper half, their lower half, their last sign; not where it is light."""
+        text = mark("text", (10, 10), text="Low water at nine", colour="ink", ground="none")
+
+        def letters_on(ground: Ground) -> Letters:
+            return next(each for each in draw(text, 1.0, ground).operations if isinstance(each, Letters))
+
+        _, top, _, bottom = (round(each) for each in letters_on(BARE).box)
+        for dark in (None, (0, (top + bottom) // 2), ((top + bottom) // 2 + 1, 80)):
+            pixels = np.full((80, 260, 3), 240, np.uint8)
+            if dark is not None:
+                pixels[dark[0] : dark[1]] = 20
+            with self.subTest(dark=dark):
+                self.assertEqual(letters_on(Ground(Picture(pixels))).edge is not None, dark is not None)
+
+    def test_the_ground_is_looked_at_to_its_very_edges(self) -> None:
+        """Its first and last pixels count, beyond them it is white; its corner is the picture's."""
+        ground = Ground(Picture(np.zeros((3, 2, 3), np.uint8)))
+        self.assertEqual(ground.at([(0.0, 0.0), (1.9, 2.9), (0.5, 0.2)]), [0.0] * 3)
+        self.assertEqual(ground.at([(2.0, 1.0), (1.0, 3.0)]), [1.0, 1.0])
+        moved = Ground(Picture(np.zeros((3, 2, 3), np.uint8)), (10.0, 20.0), 2.0)
+        self.assertEqual(moved.at([(10.0, 20.0), (10.9, 21.4), (11.0, 20.0), (10.0, 21.5)]), [0.0, 0.0, 1.0, 1.0])
 
     def test_signs_that_the_font_lacks_are_said(self) -> None:
         """Right-to-left and other scripts: a question mark stands there, and the signs are named."""
