@@ -10,7 +10,7 @@ from contextlib import contextmanager
 from tijera.core.errors import ClusterUnreachable, ExtraMissing
 from tijera.usecases.batches import Workers
 
-_ANSWER_WITHIN_SECONDS = 15
+_ANSWER_WITHIN_SECONDS = 5
 
 
 def processes(jobs: int) -> Workers:

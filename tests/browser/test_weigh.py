@@ -75,7 +75,7 @@ class Rail(_Weighing):
         heavy = self.weighs()
         self.button("Make it fit").click()
         alert = self.page.get_by_role("alert").filter(has_text="can't be made to fit")
-        expect(alert).to_contain_text("over its limit of 0.90 MB", timeout=_SEARCH_MS)
+        expect(alert).to_contain_text("over its limit of 900.0 kB", timeout=_SEARCH_MS)
         expect(alert).to_contain_text("Quillhaven harbour from above")
         self.assertEqual(self.weighs(), heavy)
 

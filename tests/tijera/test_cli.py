@@ -178,6 +178,37 @@ class CommandLine(unittest.TestCase):
         self.assertEqual((status, out, (self.folder / "out.docx").exists()), (3, "", False))
         self.assertIn("over its limit", said)
 
+    def test_a_folder_is_weighed_the_heaviest_file_first(self) -> None:
+        """Each file's pictures; what can't be read is told, and the others are weighed."""
+        self.place()
+        (self.folder / "deeper").mkdir()
+        (self.folder / "out.docx").rename(self.folder / "deeper/placed.docx")
+        status, out, _ = self.run_cli("weigh", ".", "--json")
+        files = json.loads(out)["files"]
+        self.assertEqual((status, [each["name"] for each in files]), (0, ["deeper/placed.docx", "in.docx"]))
+        self.assertEqual([len(each["pictures"]) for each in files], [1, 0])
+        self.assertEqual(files[0]["file_bytes"], (self.folder / "deeper/placed.docx").stat().st_size)
+        (self.folder / "odd.docx").write_bytes(b"Dear crew")
+        status, out, said = self.run_cli("weigh", ".")
+        self.assertEqual((status, len(out.splitlines())), (4, 3))
+        self.assertIn("odd.docx", said)
+
+    def test_a_cluster_that_can_not_be_used_is_said_before_any_work(self) -> None:
+        """No scheduler there; a number of jobs beside it, which would have no effect; for a single file."""
+        (self.folder / "files").mkdir()
+        (self.folder / "in.docx").rename(self.folder / "files/in.docx")
+        where = ("--limit-each", "1MB", "--out", "copies")
+        for more, words in (
+            (("--cluster", "tcp://127.0.0.1:9"), "does not answer|No scheduler answers"),
+            (("--cluster", "tcp://127.0.0.1:9", "--jobs", "2"), "no effect"),
+        ):
+            status, _, said = self.run_cli("fit", "files", *where, *more)
+            self.assertEqual(status, 2)
+            self.assertRegex(said, words)
+        status, _, said = self.run_cli("fit", "files/in.docx", "--limit", "1MB", "--out", "x", "--cluster", "tcp://h:1")
+        self.assertEqual(status, 2)
+        self.assertIn("for a folder", said)
+
     def test_weigh(self) -> None:
         """The handbook's three pictures, the heaviest first."""
         (self.folder / "book.docx").write_bytes(make_handbook())

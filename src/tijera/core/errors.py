@@ -16,7 +16,7 @@ r"""Every error that Tijera raises on purpose, as one tree.
     │   ├── PartInUse             ├── PartOfItself         ├── RoomTooLarge
     │   ├── ChangedOnDisk         ├── FileUnreachable      ├── StandsThere
     │   ├── FolderMissing         ├── NotPossibleThere     ├── WrongOut
-    │   └── Superseded
+    │   ├── Superseded            ├── ExtraMissing         └── ClusterUnreachable
     ├── ScreenUnavailable         a screen that can't be taken now           exit 2
     ├── LimitNotMet               the limit can't be met; nothing written    exit 3
     └── InputRefused              what came in can't be kept whole           exit 4
@@ -421,7 +421,7 @@ class ScreenUnavailable(TijeraError):
     remedy_text = "Run Tijera in the session that shows the screen, or take from a shared screen or a pasted picture."
 
 
-class ExtraMissing(TijeraError):
+class ExtraMissing(WrongCall):
     """Something needs packages that are no part of the usual installation."""
 
     code = "extra-missing"
@@ -430,7 +430,7 @@ class ExtraMissing(TijeraError):
     remedy_text = "Install them with: pip install 'tijera[{extra}]'."
 
 
-class ClusterUnreachable(TijeraError):
+class ClusterUnreachable(WrongCall):
     """No scheduler answers at an address."""
 
     code = "cluster-unreachable"
@@ -446,15 +446,18 @@ class LimitNotMet(TijeraError):
 
     code = "limit-not-met"
     title = "It can't be made to fit"
-    detail_text = (
-        "The file would weigh at least {least_mb:.2f} MB, {over_mb:.2f} MB over its limit of {limit_mb:.2f} MB."
-    )
+    detail_text = "The file would weigh at least {least}, {over} over its limit of {limit}."
     remedy_text = "In the way: {in_the_way}. Take a picture out, crop one, or raise the limit."
 
     def __init__(self, *, least_bytes: int, over_bytes: int, limit_bytes: int, **values: object) -> None:
         exact = {"least_bytes": least_bytes, "over_bytes": over_bytes, "limit_bytes": limit_bytes}
-        rounded = {name.replace("_bytes", "_mb"): size / 1_000_000 for name, size in exact.items()}
-        super().__init__(**exact, **rounded, **values)
+        # All in the unit that suits the limit, so that they can be compared at a glance.
+        in_mb = limit_bytes >= 1_000_000
+        told = {
+            name.removesuffix("_bytes"): f"{size / 1_000_000:.2f} MB" if in_mb else f"{size / 1_000:.1f} kB"
+            for name, size in exact.items()
+        }
+        super().__init__(**exact, **told, **values)
 
 
 class InputRefused(TijeraError):

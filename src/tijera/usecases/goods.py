@@ -115,5 +115,5 @@ class DestinationGoods:
     def takes(self, index: int, picture_bytes: int) -> int:
         """What so many bytes of a picture take in it, in all their copies; written once before."""
         if index >= len(self.groups):
-            return picture_bytes
+            return takes(self._document, picture_bytes)
         return self._copies[index] * takes(self._document, picture_bytes)

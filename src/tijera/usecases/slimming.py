@@ -18,7 +18,7 @@ from tijera.core.imaging.decode import MAX_PIXELS, decode
 from tijera.core.imaging.kinds import JPEG, PNG, sniff
 from tijera.core.packages.places.format import Document
 from tijera.core.packages.places.reports import PictureReport
-from tijera.core.packages.registry import format_of, open_document, report_pictures
+from tijera.core.packages.registry import format_of, open_document, report_pictures, takes
 from tijera.core.units import EMU_PER_INCH, Length, round_half_up
 
 _ORIENTATION = 0x0112
@@ -45,15 +45,16 @@ class Slimmed:
     pictures: tuple[SlimmedPicture, ...]
 
 
-def why_left_alone(data: bytes, member: str) -> str:
+def why_left_alone(data: bytes, member: str, *, by_name: bool = True) -> str:
     """Why a picture is not touched, in words; empty where it may be slimmed.
 
-    Only PNG and JPEG of eight bits a channel, in the colours of a screen, that stand still and upright.
+    Only PNG and JPEG of eight bits a channel, in the colours of a screen, that stand still and upright; `by_name` where
+    the name's ending must say the kind.
     """
     kind = sniff(data)
     if kind not in (PNG, JPEG):
         return f"{kind.name} is left as it is" if kind else "no kind of picture that is slimmed"
-    if not member.lower().endswith(kind.endings):
+    if by_name and not member.lower().endswith(kind.endings):
         return f"its name says another kind, it is {kind.name}"
     if kind is PNG and b"acTL" in data[:400]:
         return "it moves"
@@ -94,12 +95,14 @@ class OwnPictures:
 
     @classmethod
     def of(cls, document: Document) -> OwnPictures:
-        """Look at each of them; messages are not slimmed."""
+        """Look at each of them."""
         reports = report_pictures(document)
         held = {report.member: document.read(report.member) for report in reports}
-        is_done = format_of(document).with_pictures is not None
+        form = format_of(document)
         alone = {
-            member: why_left_alone(data, member) if is_done else "messages are not slimmed"
+            member: why_left_alone(data, member, by_name=form.names_say_kinds)
+            if form.can_replace(document, member)
+            else "it travels in an unusual encoding"
             for member, data in held.items()
         }
         ladders = {
@@ -142,8 +145,8 @@ class _File:
         return len(self._own.copy(self._file, renditions))
 
     def takes(self, _index: int, picture_bytes: int) -> int:
-        """Pictures are stored as they are."""
-        return picture_bytes
+        """What so many bytes of a picture take in it."""
+        return takes(self._own.document, picture_bytes)
 
 
 def slim(data: bytes, name: str, limit_bytes: int, run: Run = one_by_one) -> Iterator[Progress | Slimmed]:

@@ -86,6 +86,10 @@ def _as_it_is(_: Any, picture_bytes: int) -> int:  # noqa: ANN401  (as below)
     return picture_bytes
 
 
+def _any_picture(_document: Document, _member: str) -> bool:
+    return True
+
+
 def _no_seal(_: Any) -> bool:  # noqa: ANN401  (a document of the format's own kind)
     return False
 
@@ -113,6 +117,10 @@ class Format:
     """The number of each picture's caption; None for one that does not count."""
     with_pictures: Callable[[Any, Mapping[str, bytes]], bytes] | None = None
     """A copy in which some of its own pictures have other bytes of the same kind; None where that is not done."""
+    can_replace: Callable[[Any, str], bool] = _any_picture
+    """Whether one of its own pictures may get other bytes."""
+    names_say_kinds: bool = True
+    """Whether a picture's name must have the ending of its kind; in a message the part's type says it."""
     takes: Callable[[Any, int], int] = _as_it_is
     """What so many bytes of a picture take in it each time that it is in it, its headers not counted; packages store."""
     breaks_seal: Callable[[Any], bool] = _no_seal

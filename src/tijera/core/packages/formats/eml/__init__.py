@@ -3,6 +3,7 @@
 from tijera.core.packages.formats.eml.compose import Letter, compose
 from tijera.core.packages.formats.eml.document import MEDIA_TYPE, EmlDocument, open_eml, recognises
 from tijera.core.packages.formats.eml.pictures import report_pictures
+from tijera.core.packages.formats.eml.replacing import can_replace, with_pictures
 from tijera.core.packages.formats.eml.transfer import base64_bytes
 from tijera.core.packages.formats.eml.writer import write
 from tijera.core.packages.places.format import Format, View
@@ -17,6 +18,9 @@ FORMAT = Format(
     write=write,
     report=report_pictures,
     empty=lambda: compose(Letter()),
+    with_pictures=with_pictures,
+    can_replace=can_replace,
+    names_say_kinds=False,
     takes=lambda message, count: base64_bytes(count, message.newline),
     breaks_seal=lambda message: message.is_sealed,
 )
