@@ -1,10 +1,13 @@
 """The weight rail and What weighs."""
 
+import base64
 from pathlib import Path
 
 from playwright.sync_api import expect
 
 from tests.browser.case import BrowserCase
+from tests.support.docx import members
+from tijera.demo.handbook import make_handbook
 
 _SEARCH_MS = 150_000
 """A search is long work: on a slow machine it may take so long."""
@@ -236,3 +239,45 @@ class Letter(_Weighing):
         expect(self.page.locator(".notice-fitted")).to_be_visible(timeout=_SEARCH_MS)
         expect(self.page.locator(".fits")).to_be_visible()
         self.assertLessEqual(self.weighs(), 150_000)
+
+
+class Heavy(_Weighing):
+    """A heavy file of somebody else, which only has to become lighter."""
+
+    with_demo_data = False
+
+    def test_dropped_where_things_are_weighed_it_is_slimmed_compared_and_had(self) -> None:
+        """Nothing is placed: its own pictures pay at once; text and all else are what they were, to the byte."""
+        self.go("/hand-over")
+        before = make_handbook()
+        handle = self.page.evaluate_handle(
+            """([name, data]) => {
+                const transfer = new DataTransfer();
+                transfer.items.add(new File([Uint8Array.from(atob(data), (each) => each.charCodeAt(0))], name));
+                return transfer;
+            }""",
+            ["Sea log.docx", base64.b64encode(before).decode()],
+        )
+        self.page.dispatch_event("main", "drop", {"dataTransfer": handle})
+        expect(self.page.locator(".weighs tbody tr")).to_have_count(4)
+        self.button("set one", exact=True).click()
+        self.page.get_by_label("What may the file weigh?").fill("450 kB")
+        self.button("Set", exact=True).click()
+        self.button("Make it fit").click()
+        expect(self.page.locator(".notice-fitted")).to_contain_text("Quillhaven harbour", timeout=_SEARCH_MS)
+        expect(self.page.locator(".fits")).to_be_visible()
+        self.button("Compare", exact=True).click()
+        both = self.page.locator(".compare-both img")
+        expect(both).to_have_count(2)
+        sizes = [both.nth(at).evaluate("each => each.decode().then(() => each.naturalWidth)") for at in (0, 1)]
+        self.assertLessEqual(sizes[0], sizes[1])
+        self.button("The next picture").click()
+        expect(self.page.locator(".tool-end")).to_contain_text("2 of ")
+        self.button("Back to what weighs").click()
+        with self.page.expect_download() as download:
+            self.page.keyboard.press("Control+s")
+        data = Path(download.value.path()).read_bytes()
+        self.assertLessEqual(len(data), 450_000)
+        own, was = members(data), members(before)
+        self.assertEqual(list(own), list(was))
+        self.assertEqual({name for name in own if own[name] != was[name] and not name.startswith("word/media/")}, set())

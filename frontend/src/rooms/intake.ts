@@ -133,10 +133,10 @@ export function takePaste(data: DataTransfer | null): boolean {
 }
 
 /** Files of a drop, or a picture dragged from another page; a drag of something else is refused in words. */
-export function takeDrop(data: DataTransfer): void {
+export function takeDrop(data: DataTransfer, room?: string): void {
   const files = [...data.files];
   if (files.length > 0) {
-    void takeIn(files);
+    void takeIn(files, room);
     return;
   }
   const address = pictureAddress(data);

@@ -189,7 +189,8 @@ function useIntake(): void {
       (event) => {
         if (!isFile(event) || !event.dataTransfer) return;
         event.preventDefault();
-        takeDrop(event.dataTransfer);
+        // A file dropped where things are weighed only wants weighing.
+        takeDrop(event.dataTransfer, location.pathname === "/hand-over" ? "/hand-over" : undefined);
       },
       listen,
     );

@@ -115,7 +115,7 @@ def _searched(
     verdict = yield from verdict_of(find_fit(goods.wanted, limit_bytes, goods, run))
     if verdict.fits:
         return goods, verdict
-    helps = [*(yield from _own_pictures(workshop, destination, limit_bytes, run))] if not with_own else []
+    helps = [] if goods.own is not None else [*(yield from _own_pictures(workshop, destination, limit_bytes, run))]
     helps += what_helps(goods, verdict, limit_bytes)
     raise limit_not_met(
         verdict, limit_bytes, _weights(workshop, destination, verdict, goods), helps=[asdict(each) for each in helps]

@@ -49,8 +49,16 @@ class DestinationGoods:
         for number, each in enumerate(self.placed):
             by_picture.setdefault(each.shown, []).append(number)
         self.groups = [self._group(numbers) for numbers in by_picture.values()]
-        self.own = OwnPictures.of(self._document) if with_own else None
+        # Where there is nothing else, they are what has to pay.
+        self.own = OwnPictures.of(self._document, self._as_opened()) if with_own or not self.placed else None
         self._slimmed: Recent[Document] = Recent(2)
+
+    def _as_opened(self) -> Document | None:
+        """The file as it was first opened, where its own pictures were made lighter since."""
+        record = self._record
+        if record.first_blob is None or record.letter is not None:
+            return None
+        return self._workshop.document(record.first_blob, record.name, signed=record.unsigned)
 
     def _group(self, numbers: list[int]) -> PictureGroup:
         same = [self.placed[number] for number in numbers]

@@ -17,7 +17,7 @@ from tijera.core.geometry import Size
 from tijera.core.imaging.decode import MAX_PIXELS, decode
 from tijera.core.imaging.kinds import JPEG, PNG, sniff
 from tijera.core.packages.places.format import Document
-from tijera.core.packages.places.reports import PictureReport
+from tijera.core.packages.places.reports import PictureReport, pixel_size
 from tijera.core.packages.registry import format_of, open_document, report_pictures, takes
 from tijera.core.units import EMU_PER_INCH, Length, round_half_up
 
@@ -74,14 +74,17 @@ def why_left_alone(data: bytes, member: str, *, by_name: bool = True) -> str:
     return ""
 
 
-def _ladder(document: Document, report: PictureReport, pixels: Size, data: bytes) -> Ladder:
-    """A picture's renditions, of the kind that it is: its name and type stay."""
+def _ladder(report: PictureReport, pixels: Size, data: bytes) -> Ladder:
+    """A picture's renditions from its bytes `data`, of the kind that it is: its name and type stay.
+
+    `pixels` are those that it has now, `report` says how large it is shown.
+    """
     extension = "jpeg" if JPEG.is_in(data) else "png"
     is_sized = report.ppi is not None and len(report.shown) == report.times_used
     ppi = report.ppi if is_sized and report.ppi else _USUAL_PPI
     width = Length(max(1, round_half_up(pixels.width / ppi * EMU_PER_INCH)))
-    first = Rendition(data, extension, pixels, Way.AS_IT_CAME, 0.0)
-    return Ladder(lambda: decode(document.read(report.member)).as_seen(), first, width, frozenset({extension}))
+    first = Rendition(data, extension, pixel_size(data) or pixels, Way.AS_IT_CAME, 0.0)
+    return Ladder(lambda: decode(data).as_seen(), first, width, frozenset({extension}))
 
 
 @dataclass(frozen=True)
@@ -92,10 +95,12 @@ class OwnPictures:
     reports: tuple[PictureReport, ...]
     ladders: Mapping[str, Ladder]
     left_alone: Mapping[str, str]
+    held: Mapping[str, bytes]
+    """Each picture's bytes as they are now."""
 
     @classmethod
-    def of(cls, document: Document) -> OwnPictures:
-        """Look at each of them."""
+    def of(cls, document: Document, as_opened: Document | None = None) -> OwnPictures:
+        """Look at each of them; of a document that was slimmed before `as_opened` has the pictures as they were."""
         reports = report_pictures(document)
         held = {report.member: document.read(report.member) for report in reports}
         form = format_of(document)
@@ -106,18 +111,18 @@ class OwnPictures:
             for member, data in held.items()
         }
         ladders = {
-            report.member: _ladder(document, report, report.pixels, held[report.member])
+            report.member: _ladder(report, report.pixels, _first_bytes(report.member, held, as_opened))
             for report in reports
             if not alone[report.member] and report.pixels is not None
         }
-        return cls(document, reports, ladders, alone)
+        return cls(document, reports, ladders, alone, held)
 
     def copy(self, file: bytes, renditions: Sequence[Rendition]) -> bytes:
         """The document's file with the pictures that changed; its own bytes where none did."""
         changed = {
             member: rendition.data
-            for (member, ladder), rendition in zip(self.ladders.items(), renditions, strict=True)
-            if rendition.data != ladder.first.data
+            for member, rendition in zip(self.ladders, renditions, strict=True)
+            if rendition.data != self.held[member]
         }
         replaced = format_of(self.document).with_pictures
         return replaced(self.document, changed) if changed and replaced is not None else file
@@ -132,6 +137,15 @@ class OwnPictures:
             weighs = rendition.bytes if rendition is not None and note else each.bytes
             outcomes.append(SlimmedPicture(each.member, each.bytes, weighs, note or self.left_alone[each.member]))
         return tuple(outcomes)
+
+
+def _first_bytes(member: str, held: Mapping[str, bytes], as_opened: Document | None) -> bytes:
+    """A picture's bytes before it was slimmed, where it is the same one still: of that kind, not changed by others."""
+    now = held[member]
+    if as_opened is None or member not in as_opened.member_names:
+        return now
+    before = as_opened.read(member)
+    return before if sniff(before) is sniff(now) and not why_left_alone(before, member, by_name=False) else now
 
 
 class _File:

@@ -267,6 +267,28 @@ class OwnPictures(FittingCase):
         self.assertFalse(own.fits)
         self.assertLess(own.bytes, int(str(caught.exception.values["least_bytes"])))
 
+    def test_what_was_slimmed_gets_back_what_it_may_weigh_again(self) -> None:
+        """Each fit begins with the pictures as they were opened: a higher limit later gives back, down to the last byte."""
+        whole = self.weight(self.handbook)
+        first = self.fit(self.handbook, 700_000, with_own=True).file_bytes
+        again = self.fit(self.current(), 1_150_000, with_own=True)
+        self.assertGreater(again.file_bytes, 1_050_000)
+        self.assertEqual(self.fit(self.current(), 700_000, with_own=True).file_bytes, first)
+        self.assertEqual(self.fit(self.current(), whole, with_own=True).given_up, ())
+        after = weighing.weigh(self.workshop, self.current()).pictures
+        self.assertEqual([each.was_bytes for each in after], [None] * len(after))
+
+    def current(self) -> DestinationRecord:
+        """As it is now."""
+        return self.workshop.store.find(DestinationRecord, self.handbook.id)
+
+    def test_a_file_without_clippings_is_made_to_fit_by_its_own(self) -> None:
+        """Nothing else could pay."""
+        heavy = self.open(make_handbook(), "Heavy.docx")
+        fitted = self.fit(heavy, 900_000)
+        self.assertLessEqual(fitted.file_bytes, 900_000)
+        self.assertTrue(fitted.given_up)
+
     def test_a_file_that_was_changed_meanwhile_is_not_written_over(self) -> None:
         """Its own pictures are others by now."""
         search = make_it_fit(self.workshop, self.handbook, 1_150_000, with_own=True)
