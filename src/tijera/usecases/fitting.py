@@ -10,6 +10,7 @@ from tijera.core.budget.search import Progress, Run, Verdict, find_fit, one_by_o
 from tijera.core.budget.told import given_up
 from tijera.core.budget.unmet import limit_not_met
 from tijera.core.errors import ChangedMeanwhile
+from tijera.core.units import format_bytes
 from tijera.records import DestinationRecord, PlacementRecord
 from tijera.store.store import Change
 from tijera.usecases.changing import change_one
@@ -153,11 +154,11 @@ def _apply(
 ) -> Fitted:
     """Save the chosen renditions, those that are the first one as none."""
     notes = []
-    for group, rendition in zip(goods.groups, verdict.renditions, strict=False):
+    for group, rendition, lacks in zip(goods.groups, verdict.renditions, verdict.lacking, strict=False):
         note = given_up(group.ladder, rendition) or None
         is_first = note is None
         if note is not None:
-            notes.append(f"{group.placed[0].clipping.name}: {note}")
+            notes.append(f"{group.placed[0].clipping.name}: {note}{_next_step(lacks)}")
         blob = None if is_first else workshop.store.blobs.put(rendition.data)
         for each in group.placed:
             change.update(
@@ -171,6 +172,10 @@ def _apply(
                     rendition_note=note,
                 ),
             )
+    if goods.tidy.merged:
+        notes.append(f"{len(goods.tidy.merged)} of the file's own pictures were there twice, kept once now")
+    if goods.tidy.unused:
+        notes.append(f"{len(goods.tidy.unused)} of the file's own pictures were shown nowhere, taken out")
     if goods.own is not None:
         names = {
             report.member: report.description[:60] or report.member.rsplit("/", 1)[-1] for report in goods.own.reports
@@ -178,6 +183,11 @@ def _apply(
         outcomes = goods.own.outcomes(verdict.renditions[len(goods.groups) :])
         notes += [f"{names[each.member]}: {each.note}" for each in outcomes if each.after_bytes != each.before_bytes]
     return Fitted(verdict.written_bytes, limit_bytes, tuple(notes))
+
+
+def _next_step(lacks: int | None) -> str:
+    """How far out of reach the next better rendition is; nothing where there is none."""
+    return "" if lacks is None or lacks <= 0 else f"; one step better is {format_bytes(lacks)} too much"
 
 
 def _weights(

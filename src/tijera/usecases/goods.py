@@ -10,13 +10,14 @@ from tijera.core.budget.rendition import Rendition
 from tijera.core.budget.say import Say, strongest
 from tijera.core.budget.search import Wanted
 from tijera.core.packages.places.format import Document
+from tijera.core.packages.places.reports import Tidied
 from tijera.core.packages.registry import copies_of, open_document, takes
 from tijera.core.units import Length
 from tijera.records import DestinationRecord
 from tijera.usecases.letters import document_to_write
 from tijera.usecases.placing import write_with
 from tijera.usecases.recent import Recent
-from tijera.usecases.slimming import OwnPictures
+from tijera.usecases.slimming import OwnPictures, tidied
 from tijera.usecases.standings import Standing, standings
 from tijera.usecases.workshop import Workshop
 
@@ -45,13 +46,20 @@ class DestinationGoods:
         self._workshop, self._record = workshop, destination
         self._document = document_to_write(workshop, destination, self.placed)
         self._copies: list[int] = []
+        self._slimmed: Recent[Document] = Recent(2)
         by_picture: dict[str, list[int]] = {}
         for number, each in enumerate(self.placed):
             by_picture.setdefault(each.shown, []).append(number)
         self.groups = [self._group(numbers) for numbers in by_picture.values()]
-        # Where there is nothing else, they are what has to pay.
-        self.own = OwnPictures.of(self._document, self._as_opened()) if with_own or not self.placed else None
-        self._slimmed: Recent[Document] = Recent(2)
+        self._file = workshop.store.blobs.get(destination.blob)
+        self.tidy = Tidied(self._file, {}, ())
+        self.own: OwnPictures | None = None
+        # Where there is nothing else, its own pictures are what has to pay.
+        if with_own or not self.placed:
+            self.tidy = tidied(self._document, self._file)
+            if self.tidy.data is not self._file:
+                self._document = self._opened(self.tidy.data)
+            self.own = OwnPictures.of(self._document, self._as_opened())
 
     def _as_opened(self) -> Document | None:
         """The file as it was first opened, where its own pictures were made lighter since."""
@@ -80,9 +88,8 @@ class DestinationGoods:
         """The file with its own pictures as chosen; None where none of them changed."""
         if self.own is None:
             return None
-        file = self._workshop.store.blobs.get(self._record.blob)
-        copy = self.own.copy(file, renditions[len(self.groups) :])
-        return None if copy is file else copy
+        copy = self.own.copy(self.tidy.data, renditions[len(self.groups) :])
+        return None if copy is self._file else copy
 
     def written(self, renditions: Sequence[Rendition]) -> int:
         """Its length in bytes with a rendition for each group, and for each of its own pictures."""

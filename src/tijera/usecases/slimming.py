@@ -17,7 +17,7 @@ from tijera.core.geometry import Size
 from tijera.core.imaging.decode import MAX_PIXELS, decode
 from tijera.core.imaging.kinds import JPEG, PNG, sniff
 from tijera.core.packages.places.format import Document
-from tijera.core.packages.places.reports import PictureReport, pixel_size
+from tijera.core.packages.places.reports import PictureReport, Tidied, pixel_size
 from tijera.core.packages.registry import format_of, open_document, report_pictures, takes
 from tijera.core.units import EMU_PER_INCH, Length, round_half_up
 
@@ -168,10 +168,30 @@ def slim(data: bytes, name: str, limit_bytes: int, run: Run = one_by_one) -> Ite
 
     A file that is under the limit comes back byte for byte. Raises `InputRefused` and `LimitNotMet`.
     """
-    own = OwnPictures.of(open_document(data, name))
-    search = find_fit([Wanted(each) for each in own.ladders.values()], limit_bytes, _File(own, data), run)
+    document = open_document(data, name)
+    if len(data) <= limit_bytes:
+        own = OwnPictures.of(document)
+        yield Slimmed(data, len(data), own.outcomes([each.first for each in own.ladders.values()]))
+        return
+    # What is there twice or for nothing goes first: that loses nothing at all.
+    tidy = tidied(document, data)
+    own = OwnPictures.of(document if tidy.data is data else open_document(tidy.data, name))
+    search = find_fit([Wanted(each) for each in own.ladders.values()], limit_bytes, _File(own, tidy.data), run)
     verdict = yield from verdict_of(search)
-    pictures = own.outcomes(verdict.renditions)
+    pictures = (*own.outcomes(verdict.renditions), *_gone(document, tidy))
     if not verdict.fits:
         raise limit_not_met(verdict, limit_bytes, [(each.member, each.after_bytes) for each in pictures])
-    yield Slimmed(own.copy(data, verdict.renditions), len(data), pictures)
+    yield Slimmed(own.copy(tidy.data, verdict.renditions), len(data), pictures)
+
+
+def tidied(document: Document, file: bytes) -> Tidied:
+    """A document's `file` with each picture once and none that is used nowhere; its own bytes where there is nothing to do."""
+    tidy = format_of(document).tidy
+    return Tidied(file, {}, ()) if tidy is None else tidy(document)
+
+
+def _gone(document: Document, tidy: Tidied) -> Iterator[SlimmedPicture]:
+    for gone, kept in tidy.merged.items():
+        yield SlimmedPicture(gone, len(document.read(gone)), 0, f"the same as {kept}, kept once")
+    for gone in tidy.unused:
+        yield SlimmedPicture(gone, len(document.read(gone)), 0, "nothing showed it, taken out")

@@ -127,7 +127,7 @@ class Proposing(FittingCase):
         self.assertEqual(self.weight(destination), heavy)
         fitted = self.fit(destination, 1_000_000, with_own=True)
         self.assertEqual(proposed.file_bytes, fitted.file_bytes)
-        notes = [line.partition(": ")[2] for line in fitted.given_up]
+        notes = [line.partition(": ")[2].partition(";")[0] for line in fitted.given_up]
         self.assertEqual([each.note for each in proposed.pictures if each.note], notes)
         after = weighing.weigh(self.workshop, self.workshop.store.find(DestinationRecord, destination.id)).pictures
         weights = {each.own[0].record.id if each.own else each.report.member: each.report.bytes for each in after}

@@ -310,17 +310,18 @@ def write_package(
     added: Mapping[str, bytes],
     first: tuple[str, bytes] | None = None,
     stored: Collection[str] = (),
+    removed: Collection[str] = (),
 ) -> bytes:
-    """Write the package with some members replaced and some added behind the others.
+    """Write the package with some members replaced, some left out and some added behind the others.
 
     A pure function of its arguments. With nothing changed the input's own bytes come back. Added members are stored
     when they are pictures (compressed already) and deflated when they are XML. `first` is a member that must stand
     first, stored and without an extra field (as the media type of ODF 1.2 Part 3 §3.3); where the input has it so, it
     is copied like the others. Members that change and are named in `stored` are stored, however they were before.
     """
-    if not changed and not added:
+    if not changed and not added and not removed:
         return package.data
-    for name in changed:
+    for name in (*changed, *removed):
         package.member(name)
     source = memoryview(package.data)
     out: list[bytes | memoryview] = []
@@ -332,7 +333,7 @@ def write_package(
     else:
         first = None
     for member in package.members:
-        if first is not None and member.name == first[0]:
+        if (first is not None and member.name == first[0]) or member.name in removed:
             continue
         if member.name in changed:
             deflate = False if member.name in stored else None

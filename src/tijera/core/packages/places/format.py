@@ -12,7 +12,7 @@ from tijera.core.packages.containers.zipped import Guards, Package, open_package
 from tijera.core.packages.places.caption_numbers import Numbered
 from tijera.core.packages.places.grid import GridSheet
 from tijera.core.packages.places.placed import PlacedPicture, Written
-from tijera.core.packages.places.reports import PictureReport
+from tijera.core.packages.places.reports import PictureReport, Tidied
 from tijera.core.packages.places.spots import Spot, TextOutline
 
 
@@ -117,6 +117,8 @@ class Format:
     """The number of each picture's caption; None for one that does not count."""
     with_pictures: Callable[[Any, Mapping[str, bytes]], bytes] | None = None
     """A copy in which some of its own pictures have other bytes of the same kind; None where that is not done."""
+    tidy: Callable[[Any], Tidied] | None = None
+    """A copy in which each picture is kept once, and none that is used nowhere; None where that is not done."""
     can_replace: Callable[[Any, str], bool] = _any_picture
     """Whether one of its own pictures may get other bytes."""
     names_say_kinds: bool = True

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import contextlib
+import hashlib
 import io
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 from PIL import Image
@@ -50,6 +51,29 @@ class PictureReport:
     def hidden_share(self) -> float:
         """The share of its area that is hidden wherever most of it is shown, 0 to 1."""
         return 1 - max(crop.visible_width * crop.visible_height for crop in self.crops)
+
+
+@dataclass(frozen=True)
+class Tidied:
+    """A package in which each picture is kept once and none that is used nowhere."""
+
+    data: bytes
+    merged: Mapping[str, str]
+    """Members that are gone, and the one with the same bytes that is shown instead."""
+    unused: tuple[str, ...]
+    """Members that are gone, which nothing referred to."""
+
+
+def twins_of(package: Package, members: Iterable[str]) -> dict[str, str]:
+    """Members with the bytes and the ending of an earlier one, and that one."""
+    first: dict[tuple[str, str], str] = {}
+    twins = {}
+    for name in members:
+        key = (name.rsplit(".", 1)[-1].lower(), hashlib.sha256(package.read(name)).hexdigest())
+        kept = first.setdefault(key, name)
+        if kept != name:
+            twins[name] = kept
+    return twins
 
 
 def reports_of(package: Package, uses: Mapping[str, Sequence[Showing]]) -> tuple[PictureReport, ...]:

@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 import posixpath
+import re
+from collections.abc import Mapping
 from dataclasses import dataclass
-from urllib.parse import unquote
+from urllib.parse import quote, unquote
+from xml.sax.saxutils import escape
 
 from tijera.core.errors import PartMalformed
 from tijera.core.packages.containers.xmlspan import Splice, XmlPart, attributes
@@ -13,6 +16,7 @@ from tijera.core.packages.containers.zipped import PartSource
 NAMESPACE = "http://schemas.openxmlformats.org/package/2006/relationships"
 _EMPTY = f'<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n<Relationships xmlns="{NAMESPACE}"/>'
 TRANSITIONAL = "http://schemas.openxmlformats.org/officeDocument/2006/relationships"
+_TARGET = re.compile(r"""\sTarget\s*=\s*(["'])(.*?)\1""", re.DOTALL)
 STRICT = "http://purl.oclc.org/ooxml/officeDocument/relationships"
 
 
@@ -94,6 +98,28 @@ class Relationships:
                 ids.append(f"rId{number}")
             number += 1
         return ids
+
+    def with_targets(self, targets: Mapping[str, str]) -> bytes | None:
+        """The part with relationships to some members leading to others of the same folder; None where none does.
+
+        `targets` has the names in small letters: names of parts are the same in any case.
+        """
+        splices = []
+        for node, relationship in zip(self._xml.root.iter(f"{{{NAMESPACE}}}Relationship"), self.all, strict=True):
+            wanted = None if relationship.external else targets.get(relationship.target.lower())
+            if wanted is None:
+                continue
+            span = self._xml.span(node)
+            tag = self._xml.text[span.start : span.open_end]
+            written = _TARGET.search(tag)
+            if written is None:
+                raise PartMalformed(part=self.name, why="a relationship leads nowhere")
+            # However the folder is written, by the part's place or from the root: it is the same one.
+            folder, slash, _ = written[2].rpartition("/")
+            name = posixpath.basename(wanted)
+            start = span.start + written.start(2)
+            splices.append(Splice(start, start + len(written[2]), f"{folder}{slash}{escape(quote(name))}"))
+        return self._xml.spliced(splices) if splices else None
 
     def with_added(self, added: list[tuple[str, str, str]]) -> bytes:
         """The part with (id, type, member name) added, targets written relative to the source part."""

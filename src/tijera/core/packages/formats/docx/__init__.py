@@ -1,5 +1,6 @@
 """Text documents of ECMA-376 (WordprocessingML), transitional and strict."""
 
+from tijera.core.packages.families.opc.tidying import tidied
 from tijera.core.packages.formats.docx.document import DocxDocument, open_package_as_docx, recognises
 from tijera.core.packages.formats.docx.empty import empty
 from tijera.core.packages.formats.docx.pictures import report_pictures
@@ -16,6 +17,7 @@ FORMAT = Format(
     recognises=lambda source: recognises(source.package),
     open=lambda source: open_package_as_docx(source.package),
     write=write,
+    tidy=lambda document: tidied(document.package),
     with_pictures=DocxDocument.with_pictures,
     report=report_pictures,
     empty=empty,

@@ -1,5 +1,6 @@
 """Spreadsheets of OpenDocument (ISO/IEC 26300, ODF 1.2)."""
 
+from tijera.core.packages.families.odf.tidying import tidied
 from tijera.core.packages.formats.ods.document import MEDIA_TYPE, OdsDocument, open_package_as_ods, recognises
 from tijera.core.packages.formats.ods.empty import empty
 from tijera.core.packages.formats.ods.pictures import report_pictures
@@ -14,6 +15,7 @@ FORMAT = Format(
     recognises=lambda source: recognises(source.package),
     open=lambda source: open_package_as_ods(source.package),
     write=write,
+    tidy=lambda document: tidied(document.package),
     with_pictures=OdsDocument.with_pictures,
     report=report_pictures,
     empty=empty,

@@ -1,5 +1,6 @@
 """Text documents of OpenDocument (ISO/IEC 26300, ODF 1.2)."""
 
+from tijera.core.packages.families.odf.tidying import tidied
 from tijera.core.packages.formats.odt.document import MEDIA_TYPE, OdtDocument, open_package_as_odt, recognises
 from tijera.core.packages.formats.odt.empty import empty
 from tijera.core.packages.formats.odt.pictures import report_pictures
@@ -14,6 +15,7 @@ FORMAT = Format(
     recognises=lambda source: recognises(source.package),
     open=lambda source: open_package_as_odt(source.package),
     write=write,
+    tidy=lambda document: tidied(document.package),
     with_pictures=OdtDocument.with_pictures,
     report=report_pictures,
     empty=empty,

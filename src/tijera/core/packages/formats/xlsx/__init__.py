@@ -1,5 +1,6 @@
 """Spreadsheets of ECMA-376 (SpreadsheetML), transitional and strict."""
 
+from tijera.core.packages.families.opc.tidying import tidied
 from tijera.core.packages.formats.xlsx.document import XlsxDocument, open_package_as_xlsx, recognises
 from tijera.core.packages.formats.xlsx.empty import empty
 from tijera.core.packages.formats.xlsx.pictures import report_pictures
@@ -16,6 +17,7 @@ FORMAT = Format(
     recognises=lambda source: recognises(source.package),
     open=lambda source: open_package_as_xlsx(source.package),
     write=write,
+    tidy=lambda document: tidied(document.package),
     with_pictures=XlsxDocument.with_pictures,
     report=report_pictures,
     empty=empty,
