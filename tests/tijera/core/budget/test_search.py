@@ -88,13 +88,19 @@ class Ladders(unittest.TestCase):
         """As far as it is gone by itself; JPEG has no transparency, however many colours there are."""
         pixels = np.dstack((photograph_like(300, 180).pixels, np.full((180, 300), 255, np.uint8)))
         pixels[:60, :, 3] = 0
-        for picture in (text_like(300, 180), Picture(pixels).as_seen()):
+        for picture in (text_like(300, 180), Picture(pixels).as_seen(), screen("beside a photograph")):
             ladder = _ladder(picture)
             ladder.begin()
             ladder.go_further()
+            width = picture.size.width
             for rendition in ladder.made.values():
-                self.assertTrue(0.5 * 300 <= rendition.size.width <= 300, rendition.size)
+                self.assertTrue(0.5 * width <= rendition.size.width <= width, rendition.size)
                 self.assertEqual(decode(rendition.data).has_alpha, picture.has_alpha)
+            # What the user lets fall has half of them at the most.
+            before = set(ladder.made)
+            ladder.fall()
+            fallen = [made for recipe, made in ladder.made.items() if recipe not in before]
+            self.assertTrue(fallen and all(each.size.width <= 0.5 * width + 1 for each in fallen))
 
     def test_between_two_rungs_lies_what_was_not_made(self) -> None:
         """Of as many pixels up to the next amount that was made, whether or not that one was worth keeping."""
@@ -304,12 +310,26 @@ class Finding(unittest.TestCase):
 
     def test_what_was_chosen_is_packed_as_tightly_as_can_be(self) -> None:
         """Where a screen gave up colours, packing it once more saves nothing."""
-        alone = self.wanted()[:1]
-        verdict, _ = _verdict(alone, _REST + packed_tighter(self.firsts[0]).bytes * 3 // 4)
-        (only,) = verdict.renditions
-        self.assertEqual((verdict.fits, only.extension), (True, "png"))
-        self.assertIsNot(only.way, Way.AS_TAKEN)
-        self.assertEqual(len(pack_tighter(only.data)), only.bytes)
+        for share in (0.75, 0.85, 0.9, 0.6):
+            (alone,) = self.wanted()[:1]
+            verdict, _ = _verdict([alone], _REST + int(packed_tighter(self.firsts[0]).bytes * share))
+            (only,) = verdict.renditions
+            self.assertEqual((verdict.fits, only.extension), (True, "png"))
+            self.assertIsNot(only.way, Way.AS_TAKEN)
+            self.assertEqual(len(pack_tighter(only.data)), only.bytes)
+            (chosen,) = (recipe for recipe, made in alone.ladder.made.items() if made is only)
+            self.assertIn(chosen, alone.ladder.packed)
+
+    def test_how_far_the_next_better_rendition_is_is_said_to_the_byte(self) -> None:
+        """With so many bytes more it is chosen, with one fewer it is not; nothing is lacking where nothing is better."""
+        wanted = [Wanted(_ladder(self.pictures[1]))]
+        verdict, _ = _verdict(wanted, self.now // 3)
+        (lacks,) = verdict.lacking
+        assert lacks is not None
+        more = self.now // 3 + lacks
+        self.assertEqual(_verdict(wanted, more - 1)[0].renditions, verdict.renditions)
+        self.assertLess(_verdict(wanted, more)[0].renditions[0].loss, verdict.renditions[0].loss)
+        self.assertEqual(_verdict(wanted, 10 * self.now)[0].lacking, (None,))
 
     def test_where_no_byte_is_free_nothing_finer_is_looked_for(self) -> None:
         """Asked again for what was found: the same, in no step."""

@@ -67,6 +67,24 @@ class Hiding(unittest.TestCase):
         corner = ((0, 0), (4, 0), (4, 4), (0, 4))
         filled = filled_in(Picture(pixels), (corner,), (0.0, 0.0)).pixels
         self.assertTrue((filled[:4, :4] == 50).all())
+        plain = np.full((20, 30, 3), 70, np.uint8)
+        plain[0], plain[:, 0] = 250, 250
+        corner = ((26, 16), (30, 16), (30, 20), (26, 20))
+        filled = filled_in(Picture(plain), (corner,), (0.0, 0.0)).pixels
+        self.assertTrue((filled[16:, 26:] == 70).all())
+
+    def test_the_whole_frame_is_the_frame_and_nothing_else(self) -> None:
+        """Not a part of it, not with a pointer on it, not cut freehand, not turned."""
+        whole = Clipping.uncropped(_FRAME, Rect.whole(_FRAME), 1.0)
+        self.assertTrue(whole.is_whole_frame)
+        for other in (
+            Clipping.uncropped(_FRAME, Rect(0, 0, 89, 60), 1.0),
+            whole.cropped(Rect(1, 0, 89, 60)),
+            replace(whole, pointer=PointerLayer("arrow", 3, 4)),
+            replace(whole, outline=Outline(((0.0, 0.0), (50.0, 0.0), (0.0, 40.0)))),
+            replace(whole, sheet=Sheet((Mark("m", "black-out", ((1, 1), (5, 5)), {}),))),
+        ):
+            self.assertFalse(other.is_whole_frame)
 
     def test_the_cut_does_not_share_memory_with_the_frame(self) -> None:
         """A view would keep the whole frame within reach."""

@@ -223,6 +223,20 @@ class Stripping(unittest.TestCase):
         data[frame + 11] = 0x22
         self.assertTrue(shows_all(bytes(data)))
 
+    def test_ink_behind_the_stated_width_of_a_grey_picture_is_seen(self) -> None:
+        """Two columns of the last block of eight are ink that nobody sees: such a file does not leave as it is."""
+        grey = np.full((40, 16), 235, np.uint8)
+        grey[::3, 14:] = 10
+        out = io.BytesIO()
+        Image.fromarray(grey).save(out, "JPEG", quality=95)
+        data = bytearray(out.getvalue())
+        frame = data.index(b"\xff\xc0")
+        data[frame + 7 : frame + 9] = (14).to_bytes(2, "big")
+        self.assertFalse(shows_all(bytes(data)))
+        honest = io.BytesIO()
+        Image.fromarray(grey[:, :14]).save(honest, "JPEG", quality=95)
+        self.assertTrue(shows_all(honest.getvalue()))
+
     def test_tables_may_stand_before_the_frame(self) -> None:
         """The order of tables and frame is free (T.81, B.2.1); Huffman tables (DHT) are no frame."""
         data = encoded(text_like(203, 157), "JPEG")
