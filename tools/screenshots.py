@@ -88,6 +88,9 @@ def _rooms(page: Page, server: Server) -> None:
     page.get_by_role("button", name="Make it fit").click()
     page.locator(".notice-fitted").wait_for()
     _shot(page, "made-to-fit")
+    page.get_by_role("button", name="Compare", exact=True).click()
+    page.get_by_role("button", name="at screen pixels").click()
+    _shot(page, "compare")
 
 
 def _mover(page: Page) -> Callable[[float, float], None]:
@@ -108,13 +111,6 @@ def _kinds(page: Page, server: Server) -> None:
     address = server.address
     page.goto(f"{address}/take")
     page.locator(".live-window").first.wait_for()
-    page.get_by_role("button", name="Log, menu of Engine log").click()
-    page.get_by_role("menu").wait_for()
-    page.keyboard.press("d")
-    _shot(page, "take-delay")
-    page.keyboard.press("Escape")
-    page.get_by_role("menuitem").first.click()
-    page.get_by_role("menu").wait_for(state="hidden")
     page.keyboard.press("f")
     page.locator(".frozen[data-ready=true]").wait_for()
     move = _mover(page)

@@ -98,7 +98,10 @@ def propose(
     goods, verdict = yield from _searched(workshop, destination, limit_bytes, run, with_own=with_own)
     pictures = [
         ProposedPicture(
-            tuple(each.record.id for each in group.placed), None, rendition.bytes, given_up(group.ladder, rendition)
+            tuple(each.record.id for each in group.placed),
+            None,
+            goods.as_sent(rendition.bytes),
+            given_up(group.ladder, rendition),
         )
         for group, rendition in zip(goods.groups, verdict.renditions, strict=False)
     ]
@@ -205,7 +208,7 @@ def _weights(
         if not each.own
     ]
     least = zip(goods.groups, verdict.renditions, strict=False)
-    return [*others, *((group.placed[0].clipping.name, rendition.bytes) for group, rendition in least)]
+    return [*others, *((group.placed[0].clipping.name, goods.as_sent(rendition.bytes)) for group, rendition in least)]
 
 
 _SAID = {

@@ -108,6 +108,10 @@ class DestinationGoods:
         document = self._with_its_own(renditions)
         return len(write_with(document, [each for each, _ in changed], [each for _, each in changed]).data)
 
+    def as_sent(self, picture_bytes: int) -> int:
+        """What so many bytes of a picture take in it once: the weight that a report of it gives."""
+        return takes(self._document, picture_bytes)
+
     def _chosen(self, renditions: Sequence[Rendition]) -> list[Rendition]:
         """The rendition of each placement."""
         of_each = {

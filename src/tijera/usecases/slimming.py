@@ -134,7 +134,7 @@ class OwnPictures:
         for each in self.reports:
             rendition = after.get(each.member)
             note = "" if rendition is None else given_up(self.ladders[each.member], rendition)
-            weighs = rendition.bytes if rendition is not None and note else each.bytes
+            weighs = takes(self.document, rendition.bytes) if rendition is not None and note else each.bytes
             outcomes.append(SlimmedPicture(each.member, each.bytes, weighs, note or self.left_alone[each.member]))
         return tuple(outcomes)
 

@@ -17,6 +17,7 @@ from tijera.core.packages.places.placed import Layout
 from tijera.core.packages.places.spots import Stand
 from tijera.core.packages.registry import new_document
 from tijera.demo.handbook import make_handbook
+from tijera.demo.notice import make_notice
 from tijera.records import DestinationRecord
 from tijera.usecases import destinations, letters, limits, placing, taking, weighing
 from tijera.usecases.fitting import Fitted, Proposed, keep_fitting, make_it_fit, propose, say_of
@@ -120,12 +121,16 @@ class Proposing(FittingCase):
 
     def test_it_is_what_is_done_then_and_changes_nothing(self) -> None:
         """To the byte and the word, of the file's own pictures too."""
-        destination = self.placed(make_handbook(), "Crew handbook.docx", 2)
+        message = self.placed(make_notice(), "Notice.eml", 2, Stand.IN_BODY)
+        self._check(message, self.weight(message) // 2)
+        self._check(self.placed(make_handbook(), "Crew handbook.docx", 2), 1_000_000)
+
+    def _check(self, destination: DestinationRecord, limit: int) -> None:
         heavy = self.weight(destination)
-        *_, proposed = propose(self.workshop, destination, 1_000_000, with_own=True)
+        *_, proposed = propose(self.workshop, destination, limit, with_own=True)
         assert isinstance(proposed, Proposed)
         self.assertEqual(self.weight(destination), heavy)
-        fitted = self.fit(destination, 1_000_000, with_own=True)
+        fitted = self.fit(destination, limit, with_own=True)
         self.assertEqual(proposed.file_bytes, fitted.file_bytes)
         notes = [line.partition(": ")[2].partition(";")[0] for line in fitted.given_up]
         self.assertEqual([each.note for each in proposed.pictures if each.note], notes)

@@ -63,7 +63,7 @@ export function WhatWeighs({ destination }: { destination: Destination }) {
             </th>
             <th scope="col">Share</th>
             <th scope="col" className="figure">
-              Bytes
+              {destination.view === "message" ? "Bytes as sent" : "Bytes"}
             </th>
             <th scope="col">{proposed ? "Would become" : "Made to fit"}</th>
             <th scope="col">You say</th>

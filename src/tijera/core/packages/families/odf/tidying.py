@@ -23,11 +23,12 @@ def tidied(package: Package) -> Tidied:
     """Each picture once, none that nothing refers to; all else is copied raw. Raises `StructureBroken` if the check fails."""
     parts = [XmlPart(name, package.read(name)) for name in _PARTS if name in package]
     used = {target for part in parts for target in _targets(part)}
-    listed = Manifest(package).types
+    listed, elsewhere = Manifest(package).types, _other_words(package)
+    # What an object or the settings may mean stays: nobody knows how they mean it.
     pictures = [
         each.name
         for each in package.members
-        if listed.get(each.name, "").startswith("image/") and not _is_named_elsewhere(package, each.name)
+        if listed.get(each.name, "").startswith("image/") and posixpath.basename(each.name).encode() not in elsewhere
     ]
     unused = tuple(name for name in pictures if name not in used)
     merged = twins_of(package, (name for name in pictures if name in used))
@@ -49,11 +50,10 @@ def _member(href: str) -> str:
     return href if ":" in href.split("/", maxsplit=1)[0] else posixpath.normpath(unquote(href))
 
 
-def _is_named_elsewhere(package: Package, name: str) -> bool:
-    """Whether another part (an object's, the settings) may mean it: then nobody knows how."""
-    own = posixpath.basename(name).encode()
+def _other_words(package: Package) -> bytes:
+    """All that the parts say that are not read here."""
     others = (each.name for each in package.members if each.name.lower().endswith((".xml", ".rdf")))
-    return any(own in package.read(other) for other in others if other not in (*_PARTS, manifest.NAME))
+    return b"\0".join(package.read(other) for other in others if other not in (*_PARTS, manifest.NAME))
 
 
 def _led(part: XmlPart, merged: Mapping[str, str]) -> list[Splice]:

@@ -16,7 +16,7 @@ def tidied(package: Package) -> Tidied:
     before = _all_relationships(package)
     # Names of parts are the same in any case (ECMA-376 Part 2, 6.2.2.3).
     used = {each.target.lower() for part in before.values() for each in part.all if not each.external}
-    pictures = [name for name in _pictures(package) if not _stands_apart(package, name)]
+    pictures = _pictures(package)
     unused = tuple(name for name in pictures if name.lower() not in used)
     # A relationship is led to another name in its own folder, so that it can be written as it was.
     merged = {
@@ -40,13 +40,15 @@ def _all_relationships(package: Package) -> dict[str, Relationships]:
 
 
 def _pictures(package: Package) -> list[str]:
+    """Those of which nothing more is said than their bytes: no type of their own, no relationships of their own."""
     types = ContentTypes(package)
-    return [each.name for each in package.members if (types.of(each.name) or "").startswith("image/")]
-
-
-def _stands_apart(package: Package, name: str) -> bool:
-    """Whether more than its bytes is said of it: a type of its own, relationships of its own. Such ones stay."""
-    return f"/{name}".lower() in ContentTypes(package).overrides or rels_name(name) in package
+    return [
+        each.name
+        for each in package.members
+        if (types.of(each.name) or "").startswith("image/")
+        and f"/{each.name}".lower() not in types.overrides
+        and rels_name(each.name) not in package
+    ]
 
 
 def _check(
