@@ -1,8 +1,11 @@
 """The weight rail and What weighs."""
 
 import base64
+import email
+import io
 from pathlib import Path
 
+import openpyxl
 from playwright.sync_api import expect
 
 from tests.browser.case import BrowserCase
@@ -239,6 +242,53 @@ class Letter(_Weighing):
         expect(self.page.locator(".notice-fitted")).to_be_visible(timeout=_SEARCH_MS)
         expect(self.page.locator(".fits")).to_be_visible()
         self.assertLessEqual(self.weighs(), 150_000)
+
+
+class Elsewhere(_Weighing):
+    """A clipping that is too heavy for a sheet, and for the body of a message."""
+
+    def begin(self, words: str, place: str) -> None:
+        """A new file with the harbour chart at a place, and a limit."""
+        self.go("/place")
+        self.button("Another file\u2026").click()
+        self.page.get_by_role("menuitem", name=f"New {words}").click()
+        self.page.locator(".slip-face", has_text="Harbour chart").click()
+        spot = self.page.locator(place)
+        expect(spot).to_be_visible()
+        if words == "message":
+            spot.click()
+        else:
+            spot.click(position={"x": 160, "y": 60})
+            self.page.keyboard.press("Enter")
+        expect(self.page.locator("[data-placement]")).to_have_count(1)
+        self.button("set one", exact=True).click()
+        self.page.get_by_label("What may the file weigh?").fill("400 kB")
+        self.button("Set", exact=True).click()
+        expect(self.page.locator(".rail-figure.too-heavy")).to_be_visible()
+
+    def fits(self) -> bytes:
+        """Made to fit in one action; the copy's bytes, which are as many as the rail says."""
+        self.button("Make it fit").click()
+        expect(self.page.locator(".notice-fitted")).to_contain_text("Harbour chart", timeout=_SEARCH_MS)
+        expect(self.page.locator(".fits")).to_be_visible()
+        with self.page.expect_download() as download:
+            self.page.keyboard.press("Control+s")
+        data = Path(download.value.path()).read_bytes()
+        self.assertEqual(len(data), self.weighs())
+        self.assertTrue(300_000 < len(data) <= 400_000, len(data))
+        return data
+
+    def test_a_sheet(self) -> None:
+        """Its picture is read back by another library."""
+        self.begin("spreadsheet (.xlsx)", ".grid-ground")
+        sheet = openpyxl.load_workbook(io.BytesIO(self.fits())).active
+        self.assertEqual(len(sheet._images), 1)
+
+    def test_the_body_of_a_message(self) -> None:
+        """Base64 counted in."""
+        self.begin("message", "[data-spot='h.0']")
+        message = email.message_from_bytes(self.fits())
+        self.assertEqual([part.get_content_maintype() for part in message.walk()].count("image"), 1)
 
 
 class Heavy(_Weighing):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from tijera.core.packages.places.reports import PictureReport
 from tijera.core.packages.registry import open_document, report_pictures
@@ -49,7 +49,7 @@ def weigh(workshop: Workshop, destination: DestinationRecord) -> Weight:
         if not copy.placed:
             return report_pictures(document_of(workshop, destination))
         # What was opened with a signature holds one still, broken as it is.
-        guards = workshop.guards_for(signed=destination.unsigned)
+        guards = replace(workshop.guards_for(signed=destination.unsigned), is_own=True)
         return report_pictures(open_document(written.data, destination.name, guards))
 
     reports = _REPORTS.get(written, report)

@@ -84,7 +84,8 @@ def reports_of(package: Package, uses: Mapping[str, Sequence[Showing]]) -> tuple
 
 def _report(package: Package, name: str, uses: Sequence[Showing]) -> PictureReport:
     member = package.member(name)
-    pixels = pixel_size(package.read(name))
+    # The head is enough for nearly all; a long one (a profile, a preview) stands before the size in a few.
+    pixels = pixel_size(package.head(name, _HEAD_BYTES)) or pixel_size(package.read(name))
     sized = [use for use in uses if use.width.emu > 0 and use.height.emu > 0]
     ppi = None
     if pixels is not None and sized:
@@ -109,6 +110,7 @@ def pixel_size(data: bytes) -> Size | None:
     return None
 
 
+_HEAD_BYTES = 64 * 1024
 _USUAL_DPI = 96
 
 

@@ -143,6 +143,28 @@ class Writing(unittest.TestCase):
             open_package(zipped({"a/photo.png": photo}, zipfile.ZIP_STORED), "x").read("a/photo.png"), photo
         )
 
+    def test_the_head_of_a_member_is_read_alone(self) -> None:
+        """Stored or deflated; of a short one all there is; of a missing one it is said."""
+        for data in (
+            zipped(_PARTS),
+            _streamed(),
+            write_package(open_package(zipped(_PARTS), "x"), {}, {"b.png": b"123"}),
+        ):
+            package = open_package(data, "x.zip")
+            for member in package.members:
+                for most in (1, 10, 10_000):
+                    self.assertEqual(package.head(member.name, most), package.read(member.name)[:most])
+            with self.assertRaises(errors.PartMissing):
+                package.head("gone", 5)
+
+    def test_what_was_written_here_is_not_summed_again_and_all_else_is(self) -> None:
+        """A sum that is wrong is seen in every package from outside."""
+        data = bytearray(zipped({"a/photo.png": bytes(range(256))}))
+        data[data.index(bytes(range(200)))] ^= 1
+        with self.assertRaises(errors.MemberDamaged):
+            open_package(bytes(data), "x.zip")
+        self.assertIn("a/photo.png", open_package(bytes(data), "x.zip", Guards(is_own=True)))
+
     def test_a_comment_at_the_end_stays(self) -> None:
         """It belongs to the user's file."""
         out = io.BytesIO()
