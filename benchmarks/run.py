@@ -22,6 +22,7 @@ from benchmarks import (
     place_large,
     release_to_slip,
     start,
+    weigh_large,
 )
 
 _QUESTIONS = (encode_clipping, start, panes, join_strip, release_to_slip, find_clippings, draw_marks, drag)
@@ -33,6 +34,7 @@ def main() -> int:
     """Run all; the exit status is 0 whatever was found: times are recorded, not asserted."""
     results = [
         *place_large.run(),
+        *weigh_large.run(),
         *large_sheet.run(),
         *outline.run(),
         *memory.run(),

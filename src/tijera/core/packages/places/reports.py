@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from PIL import Image
 
 from tijera.core.geometry import Size
-from tijera.core.packages.containers.zipped import Package
+from tijera.core.packages.containers.zipped import Member, Package
 from tijera.core.packages.places.spots import WHOLE, Crop
 from tijera.core.units import EMU_PER_INCH, Length
 
@@ -84,8 +84,7 @@ def reports_of(package: Package, uses: Mapping[str, Sequence[Showing]]) -> tuple
 
 def _report(package: Package, name: str, uses: Sequence[Showing]) -> PictureReport:
     member = package.member(name)
-    # The head is enough for nearly all; a long one (a profile, a preview) stands before the size in a few.
-    pixels = pixel_size(package.head(name, _HEAD_BYTES)) or pixel_size(package.read(name))
+    pixels = _pixels_of(package, member)
     sized = [use for use in uses if use.width.emu > 0 and use.height.emu > 0]
     ppi = None
     if pixels is not None and sized:
@@ -101,6 +100,26 @@ def _report(package: Package, name: str, uses: Sequence[Showing]) -> PictureRepo
         description=next((use.description for use in uses if use.description), ""),
         crops=tuple(dict.fromkeys(use.crop for use in uses)) or (WHOLE,),
     )
+
+
+_SIZES: dict[tuple[int, int, bytes], Size | None] = {}
+"""Of members that were looked at, by sum, length and head: a package is weighed again after every change."""
+_MOST_SIZES = 20_000
+
+
+def _pixels_of(package: Package, member: Member) -> Size | None:
+    """Its head is enough for nearly all; in a few a long profile or a preview stands before the size."""
+    head = package.head(member.name, _HEAD_BYTES)
+    key = (member.crc, member.size_bytes, hashlib.sha256(head).digest())
+    with contextlib.suppress(KeyError):
+        return _SIZES[key]
+    found = pixel_size(head)
+    if found is None and member.size_bytes > len(head):
+        found = pixel_size(package.read(member.name))
+    if len(_SIZES) >= _MOST_SIZES:
+        _SIZES.clear()
+    _SIZES[key] = found
+    return found
 
 
 def pixel_size(data: bytes) -> Size | None:
