@@ -213,6 +213,7 @@ def _joined(page: Page) -> None:
     page.get_by_role("button", name="below").click()
     page.locator(".inset").first.wait_for()
     page.get_by_role("button", name="Close", exact=True).click()
+    page.mouse.move(700, 60)
     _shot(page, "trim-joined")
 
 

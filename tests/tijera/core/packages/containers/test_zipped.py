@@ -165,6 +165,13 @@ class Writing(unittest.TestCase):
             open_package(bytes(data), "x.zip")
         self.assertIn("a/photo.png", open_package(bytes(data), "x.zip", Guards(is_own=True)))
 
+    def test_a_new_member_claims_nothing_of_itself(self) -> None:
+        """No comment, no volume, no flag for text (APPNOTE 4.4.14: bit 0 means ASCII); its time is the first there is."""
+        written = write_package(open_package(zipped(_PARTS), "x.zip"), {}, {"b.png": b"\x89PNG"})
+        with zipfile.ZipFile(io.BytesIO(written)) as package:
+            info = package.getinfo("b.png")
+        self.assertEqual((info.internal_attr, info.volume, info.comment, info.date_time[0]), (0, 0, b"", 1980))
+
     def test_a_comment_at_the_end_stays(self) -> None:
         """It belongs to the user's file."""
         out = io.BytesIO()
