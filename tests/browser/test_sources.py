@@ -9,7 +9,7 @@ from unittest import mock
 
 import numpy as np
 from PIL import Image
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from tests.browser.case import ARGUMENTS, CHROMIUM, BrowserCase
 from tests.browser.take import TakeCase
@@ -298,20 +298,25 @@ class Faults(TakeCase):
         expect(self.button("Keep on the rack")).to_be_enabled()
         held = self.held()
         sent: list[str] = []
+        last: list[Route] = []
 
-        def answer(route: object) -> None:
+        def answer(route: Route) -> None:
             # First no connection, then the request arrives but its answer is lost, then all is well.
-            sent.append(route.request.post_data)  # type: ignore[attr-defined]
+            sent.append(str(route.request.post_data))
             if len(sent) == 2:
-                route.fetch()  # type: ignore[attr-defined]
+                route.fetch()
             if len(sent) < 3:
-                route.abort("connectionrefused")  # type: ignore[attr-defined]
+                route.abort("connectionrefused")
             else:
-                route.continue_()  # type: ignore[attr-defined]
+                last.append(route)
 
         self.page.route("**/frames/*/clippings", answer)
         self.page.keyboard.press("Enter")
+        # The last one waits until what is said meanwhile was read, however slow this machine is.
         expect(self.page.locator(".notice")).to_contain_text("trying again")
+        while not last:
+            self.page.evaluate("() => new Promise(requestAnimationFrame)")
+        last[0].continue_()
         expect(self.page.locator(".notice")).to_contain_text("hangs on the rack")
         self.assertEqual((len(sent), len(set(sent))), (3, 1))
         self.assertEqual(self.workshop.store.count_clippings(), 4)

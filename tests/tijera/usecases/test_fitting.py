@@ -8,6 +8,7 @@ import numpy as np
 from PIL import Image
 
 from tests.support.bench import BenchCase
+from tests.support.pictured import pictured
 from tests.support.pictures import encoded, photograph_like
 from tijera.core.budget.say import Say, strongest
 from tijera.core.errors import ChangedMeanwhile, LimitNotMet, NotFound
@@ -15,8 +16,7 @@ from tijera.core.packages.formats.docx.document import open_docx
 from tijera.core.packages.formats.eml.compose import Letter
 from tijera.core.packages.places.placed import Layout
 from tijera.core.packages.places.spots import Stand
-from tijera.core.packages.registry import new_document
-from tijera.demo.handbook import make_handbook
+from tijera.core.packages.registry import new_document, open_document, report_pictures
 from tijera.demo.notice import make_notice
 from tijera.records import DestinationRecord
 from tijera.usecases import destinations, letters, limits, placing, taking, weighing
@@ -121,9 +121,9 @@ class Proposing(FittingCase):
 
     def test_it_is_what_is_done_then_and_changes_nothing(self) -> None:
         """To the byte and the word, of the file's own pictures too."""
-        message = self.placed(make_notice(), "Notice.eml", 2, Stand.IN_BODY)
+        message = self.placed(make_notice(), "Notice.eml", 1, Stand.IN_BODY)
         self._check(message, self.weight(message) // 2)
-        self._check(self.placed(make_handbook(), "Crew handbook.docx", 2), 1_000_000)
+        self._check(self.placed(_log(), "Log.docx", 2), len(_log()))
 
     def _check(self, destination: DestinationRecord, limit: int) -> None:
         heavy = self.weight(destination)
@@ -204,11 +204,11 @@ class Limits(FittingCase):
 
     def test_it_is_remembered_for_the_form_and_the_address(self) -> None:
         """The name in any case; of several addresses the least; forgotten when there is none any more. Never for new files."""
-        form = self.open(make_handbook(), "Claim.docx")
+        form = self.open(_log(), "Claim.docx")
         limits.set_limit(self.workshop, form.id, 750_000)
-        self.assertEqual(self.open(make_handbook(), "CLAIM.docx", 2_000_000).limit_bytes, 750_000)
+        self.assertEqual(self.open(_log(), "CLAIM.docx", 2_000_000).limit_bytes, 750_000)
         limits.set_limit(self.workshop, form.id, None)
-        self.assertIsNone(self.open(make_handbook(), "Claim.docx").limit_bytes)
+        self.assertIsNone(self.open(_log(), "Claim.docx").limit_bytes)
         name, data = new_document("docx")
         limits.set_limit(self.workshop, self.open(data, name).id, 1)
         self.assertIsNone(self.open(data, name).limit_bytes)
@@ -233,76 +233,85 @@ class Limits(FittingCase):
         self.assertTrue(keep_fitting(self.workshop, destination.id, keeps=True).keeps_fitting)
 
 
+def _log() -> bytes:
+    """A document of somebody else, whose own three photographs are most of it."""
+    sizes = ((420, 240), (330, 190), (280, 160))
+    return pictured([(encoded(photograph_like(*size), "JPEG", quality=96), "jpeg") for size in sizes])
+
+
 class OwnPictures(FittingCase):
     """What was in the file before."""
 
     def setUp(self) -> None:
-        """The handbook, whose own three pictures are most of it."""
+        """With a clipping in it, which can't give as much as has to go."""
         super().setUp()
-        self.handbook = self.placed(make_handbook(), "Crew handbook.docx", 1)
+        self.own = len(_log())
+        self.log = self.open(_log(), "Log.docx")
+        placing.place(self.workshop, self.log.id, self.photograph(1, 240, 160), "b.1")
+        self.limit = self.own * 7 // 10
 
     def test_they_pay_only_when_asked(self) -> None:
         """The refusal says what they would give; asked, they pay, and one undo gives all of it back."""
-        heavy = self.weight(self.handbook)
-        before = self.workshop.store.find(DestinationRecord, self.handbook.id)
+        heavy, before = self.weight(self.log), self.current()
         with self.assertRaises(LimitNotMet) as caught:
-            self.fit(self.handbook, 900_000)
+            self.fit(self.log, self.limit)
         own = next(each for each in helps_of(caught.exception) if each.kind == HelpKind.OWN_PICTURES)
         self.assertTrue(own.fits)
-        self.assertLessEqual(own.bytes, 900_000)
-        self.assertEqual(self.weight(self.handbook), heavy)
-        fitted = self.fit(self.handbook, 900_000, with_own=True)
-        self.assertEqual(self.weight(self.handbook), fitted.file_bytes)
-        self.assertLessEqual(fitted.file_bytes, 900_000)
-        self.assertGreater(fitted.file_bytes, 850_000)
-        self.assertTrue(any(line.startswith("Quillhaven harbour from above: ") for line in fitted.given_up))
-        after = self.workshop.store.find(DestinationRecord, self.handbook.id)
-        self.assertEqual(after.first_blob, before.blob)
-        was = {each.label: each.was_bytes for each in weighing.weigh(self.workshop, after).pictures if not each.own}
-        self.assertEqual(was["Quillhaven harbour from above"], 732_366)
+        self.assertLessEqual(own.bytes, self.limit)
+        self.assertEqual(self.weight(self.log), heavy)
+        fitted = self.fit(self.log, self.limit, with_own=True)
+        self.assertEqual(self.weight(self.log), fitted.file_bytes)
+        self.assertTrue(0.9 * self.limit < fitted.file_bytes <= self.limit)
+        self.assertTrue(any(line.startswith("Log 1: ") for line in fitted.given_up))
+        self.assertEqual(self.current().first_blob, before.blob)
+        pictures = weighing.weigh(self.workshop, self.current()).pictures
+        was = {each.label: each.was_bytes for each in pictures if not each.own}
+        first = {each.description: each.bytes for each in report_pictures(open_document(_log()))}
+        self.assertEqual(was["Log 1"], first["Log 1"])
         self.workshop.store.undo()
-        self.assertEqual(self.workshop.store.find(DestinationRecord, self.handbook.id), before)
-        self.assertEqual(self.weight(self.handbook), heavy)
+        self.assertEqual(self.current(), before)
+        self.assertEqual(self.weight(self.log), heavy)
 
     def test_where_even_they_are_not_enough_that_is_said(self) -> None:
         """With the least that both could come to."""
         with self.assertRaises(LimitNotMet) as caught:
-            self.fit(self.handbook, 50_000)
+            self.fit(self.log, 5_000)
         own = next(each for each in helps_of(caught.exception) if each.kind == HelpKind.OWN_PICTURES)
         self.assertFalse(own.fits)
         self.assertLess(own.bytes, int(str(caught.exception.values["least_bytes"])))
 
     def test_what_was_slimmed_gets_back_what_it_may_weigh_again(self) -> None:
         """Each fit begins with the pictures as they were opened: a higher limit later gives back, down to the last byte."""
-        whole = self.weight(self.handbook)
-        first = self.fit(self.handbook, 700_000, with_own=True).file_bytes
-        again = self.fit(self.current(), 1_150_000, with_own=True)
-        self.assertGreater(again.file_bytes, 1_050_000)
-        self.assertEqual(self.fit(self.current(), 700_000, with_own=True).file_bytes, first)
+        whole = self.weight(self.log)
+        first = self.fit(self.log, self.limit, with_own=True).file_bytes
+        again = self.fit(self.current(), self.own, with_own=True)
+        self.assertGreater(again.file_bytes, 0.9 * self.own)
+        self.assertEqual(self.fit(self.current(), self.limit, with_own=True).file_bytes, first)
         self.assertEqual(self.fit(self.current(), whole, with_own=True).given_up, ())
         after = weighing.weigh(self.workshop, self.current()).pictures
         self.assertEqual([each.was_bytes for each in after], [None] * len(after))
 
     def current(self) -> DestinationRecord:
         """As it is now."""
-        return self.workshop.store.find(DestinationRecord, self.handbook.id)
+        return self.workshop.store.find(DestinationRecord, self.log.id)
 
     def test_a_file_without_clippings_is_made_to_fit_by_its_own(self) -> None:
         """Nothing else could pay."""
-        heavy = self.open(make_handbook(), "Heavy.docx")
-        fitted = self.fit(heavy, 900_000)
-        self.assertLessEqual(fitted.file_bytes, 900_000)
+        heavy = self.open(_log(), "Heavy.docx")
+        fitted = self.fit(heavy, self.limit)
+        self.assertLessEqual(fitted.file_bytes, self.limit)
         self.assertTrue(fitted.given_up)
 
     def test_a_file_that_was_changed_meanwhile_is_not_written_over(self) -> None:
         """Its own pictures are others by now."""
-        search = make_it_fit(self.workshop, self.handbook, 1_150_000, with_own=True)
+        search = make_it_fit(self.workshop, self.log, self.limit, with_own=True)
         next(search)
-        document = open_docx(make_handbook())
-        other = document.with_pictures({"word/media/image3.jpeg": encoded(photograph_like(120, 80), "JPEG")})
+        document = open_docx(_log())
+        member = report_pictures(document)[0].member
+        other = document.with_pictures({member: encoded(photograph_like(120, 80), "JPEG")})
         with self.workshop.store.change("Meanwhile") as change:
-            before = replace(self.handbook, blob=self.workshop.store.blobs.put(other))
-            change.update(self.workshop.store.find(DestinationRecord, self.handbook.id), before)
+            before = replace(self.log, blob=self.workshop.store.blobs.put(other))
+            change.update(self.current(), before)
         with self.assertRaises(ChangedMeanwhile):
             list(search)
-        self.assertEqual(self.workshop.store.find(DestinationRecord, self.handbook.id), before)
+        self.assertEqual(self.current(), before)

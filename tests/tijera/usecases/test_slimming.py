@@ -23,11 +23,11 @@ import numpy as np
 from distributed import LocalCluster
 from PIL import Image
 
-from tests.support.docx import Docx, members, paragraph, section
+from tests.support.docx import members
+from tests.support.pictured import pictured
 from tests.support.pictures import encoded, photograph_like, text_like
 from tijera.core.errors import ClusterUnreachable, LimitNotMet, NotAPackage
-from tijera.core.packages.places.placed import PlacedPicture
-from tijera.core.packages.registry import new_document, open_document, report_pictures, write
+from tijera.core.packages.registry import open_document, report_pictures
 from tijera.core.units import Length
 from tijera.remote_shelf import RemoteShelf, is_address, shelf_of
 from tijera.usecases.batches import RECORD, Outcome, State, Workers, fit_files
@@ -36,18 +36,6 @@ from tijera.usecases.slimming import Slimmed, slim, why_left_alone
 from tijera.workers import cluster, processes
 
 _WIDTH, _HEIGHT = Length.from_mm(60), Length.from_mm(34)
-
-
-def _with(pictures: Sequence[tuple[bytes, str]], extension: str = "docx") -> bytes:
-    """A file with pictures in it, as somebody else might have put them there."""
-    data = (
-        Docx(paragraph("One") + paragraph("Two") + section()).build()
-        if extension == "docx"
-        else new_document(extension)[1]
-    )
-    document = open_document(data)
-    spot = next(iter(document.spots())).id
-    return write(document, [PlacedPicture(spot, held, ending, _WIDTH, _HEIGHT, "") for held, ending in pictures]).data
 
 
 def _slimmed(data: bytes, limit: int, name: str = "Rules.docx") -> Slimmed:
@@ -83,7 +71,7 @@ class Slimming(unittest.TestCase):
     def test_in_every_format_that_is_a_package(self) -> None:
         """Under the limit, near to it, nothing else touched; the kinds of files stay."""
         for extension in ("docx", "odt", "xlsx", "ods"):
-            data = _with([(_SCREEN, "png"), (_PHOTOGRAPH, "jpeg")], extension)
+            data = pictured([(_SCREEN, "png"), (_PHOTOGRAPH, "jpeg")], extension)
             limit = len(data) * 6 // 10
             with self.subTest(extension):
                 slimmed = _slimmed(data, limit, f"Rules.{extension}")
@@ -97,7 +85,7 @@ class Slimming(unittest.TestCase):
 
     def test_what_is_under_its_limit_comes_back(self) -> None:
         """Byte for byte."""
-        data = _with([(_SCREEN, "png")])
+        data = pictured([(_SCREEN, "png")])
         self.assertEqual(_slimmed(data, len(data)).data, data)
 
     def test_pictures_that_were_deflated_are_weighed_as_they_were(self) -> None:
@@ -105,7 +93,7 @@ class Slimming(unittest.TestCase):
         out = io.BytesIO()
         with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as package:
             for name, content in members(
-                _with([(_SCREEN, "png"), (_PHOTOGRAPH, "jpeg"), (encoded(text_like(300, 200)), "png")])
+                pictured([(_SCREEN, "png"), (_PHOTOGRAPH, "jpeg"), (encoded(text_like(300, 200)), "png")])
             ).items():
                 package.writestr(name, content)
         data = out.getvalue()
@@ -118,7 +106,7 @@ class Slimming(unittest.TestCase):
 
     def test_a_limit_that_can_not_be_met_names_what_stands_in_the_way(self) -> None:
         """What it would weigh at least, and the heaviest pictures at that."""
-        data = _with([(_SCREEN, "png"), (_PHOTOGRAPH, "jpeg")])
+        data = pictured([(_SCREEN, "png"), (_PHOTOGRAPH, "jpeg")])
         with self.assertRaises(LimitNotMet) as caught:
             _slimmed(data, 6_000)
         self.assertLess(int(str(caught.exception.values["least_bytes"])), len(data) // 3)
@@ -147,7 +135,7 @@ class Slimming(unittest.TestCase):
         }
         for why, (held, ending) in odd.items():
             self.assertEqual(why_left_alone(held, f"x.{ending}"), why)
-        data = _with([*odd.values(), (_PHOTOGRAPH, "jpeg")])
+        data = pictured([*odd.values(), (_PHOTOGRAPH, "jpeg")])
         slimmed = _slimmed(data, len(data) - len(_PHOTOGRAPH) // 2)
         before, after = members(data), members(slimmed.data)
         self.assertEqual([name for name in before if before[name] != after[name]], ["word/media/image9.jpeg"])
@@ -232,7 +220,7 @@ class Batches(unittest.TestCase):
         for number in range(6):
             picture = encoded(photograph_like(300 + number, 180), "JPEG", quality=95)
             (self.source / ("deeper" if number % 2 else "") / f"Log {number}.docx").write_bytes(
-                _with([(picture, "jpeg")])
+                pictured([(picture, "jpeg")])
             )
         (self.source / "odd.docx").write_bytes(b"Dear crew,")
         (self.source / "~$Log 0.docx").write_bytes(b"lock")

@@ -55,7 +55,7 @@ class Limits(unittest.TestCase):
 
     def test_each_kind_that_can_give_something_up_does_and_keeps_words(self) -> None:
         """To the byte within it, most of it used, the density kept; words are never smeared."""
-        for picture, kinds in ((screen("light"), (PNG, JPEG, WEBP)), (photograph_like(300, 200), (JPEG, WEBP))):
+        for picture, kinds in ((screen("light"), (PNG, JPEG, WEBP)), (photograph_like(180, 120), (JPEG, WEBP))):
             for kind in kinds:
                 whole = save_as(picture, kind, 144.0)
                 limit = len(whole.data) * 8 // 10
