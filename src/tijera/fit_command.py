@@ -84,6 +84,10 @@ def _file(check_out: Callable[[argparse.Namespace], None], arguments: argparse.N
         sys.stdout.buffer.write(slimmed.data)
     else:
         write_whole(arguments.out, slimmed.data)
+    if slimmed.breaks_seal:
+        sys.stderr.write(
+            "tijera: a mail server signed this message (DKIM); in the copy that signature no longer holds.\n"
+        )
     if arguments.json:
         pictures = [
             {"name": each.member, "before_bytes": each.before_bytes, "after_bytes": each.after_bytes, "note": each.note}

@@ -82,9 +82,19 @@ class Keeping(BrowserCase):
 
     def test_removed_and_brought_back(self) -> None:
         """By key, with undo in the message."""
+        self.page.evaluate(
+            """() => {
+                window.said = [];
+                const note = () => window.said.push(document.querySelector(".notice")?.textContent ?? "");
+                new MutationObserver(note).observe(document.body, { subtree: true, childList: true, characterData: true });
+            }"""
+        )
         self.page.locator(".slip-face").first.focus()
         self.page.keyboard.press("Delete")
         expect(self.page.locator(".slip")).to_have_count(2)
+        expect(self.page.locator(".notice")).to_contain_text("taken off the rack")
+        # What was still being asked of it, for the mat, is no news to anybody.
+        self.assertFalse([each for each in self.page.evaluate("window.said") if "Not there" in each])
         self.page.locator(".notice").get_by_role("button", name="Undo").click()
         expect(self.page.locator(".slip")).to_have_count(3)
 

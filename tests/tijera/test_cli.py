@@ -11,6 +11,7 @@ from pathlib import Path
 
 from tests.support.docx import Docx, members, paragraph, section
 from tests.support.odt import Odt, p
+from tests.support.pictured import pictured
 from tests.support.pictures import encoded, photograph_like, text_like
 from tijera import cli
 from tijera.cli import main
@@ -192,6 +193,17 @@ class CommandLine(unittest.TestCase):
         status, out, said = self.run_cli("weigh", ".")
         self.assertEqual((status, len(out.splitlines())), (4, 3))
         self.assertIn("odd.docx", said)
+
+    def test_a_slimmed_message_whose_seal_is_broken_is_told(self) -> None:
+        """On standard error; a message without one, and one that is under its limit already, are not."""
+        for seal, limit, told in ((b"DKIM-Signature: v=1; d=quillhaven.example\r\n", 9, True), (b"", 9, False)):
+            picture = pictured([(encoded(photograph_like(300, 200), "JPEG", quality=96), "jpeg")], "eml")
+            (self.folder / "in.eml").write_bytes(seal + picture)
+            size = len(seal + picture) * limit // 10
+            status, _, said = self.run_cli("fit", "in.eml", "--limit", f"{size}B", "--out", "out.eml", "--force")
+            self.assertEqual((status, "no longer holds" in said), (0, told), said)
+        (self.folder / "in.eml").write_bytes(b"DKIM-Signature: v=1\r\n" + picture)
+        self.assertEqual(self.run_cli("fit", "in.eml", "--limit", "9MB", "--out", "out.eml", "--force")[2], "")
 
     def test_a_cluster_that_can_not_be_used_is_said_before_any_work(self) -> None:
         """No scheduler there; a number of jobs beside it, which would have no effect; for a single file."""

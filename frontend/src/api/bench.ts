@@ -15,14 +15,28 @@ import {
   must,
 } from "./client";
 
+/** Clippings that were taken off the rack here: what was still being asked of them is not there any more, as it should. */
+export const removed = new Set<string>();
+
+function isOfRemoved(error: unknown): boolean {
+  if (!(error instanceof ProblemError) || error.problem.code !== "not-found") return false;
+  const { key } = error.problem.values;
+  return typeof key === "string" && removed.has(key);
+}
+
 export const queries = new QueryClient({
   queryCache: new QueryCache({
     onError: (error, query) => {
-      if (!query.meta?.["quiet"]) showError(error);
+      if (!query.meta?.["quiet"] && !isOfRemoved(error)) showError(error);
     },
   }),
   defaultOptions: {
-    queries: { retry: 1, staleTime: 30_000, refetchOnWindowFocus: false },
+    // What the server refuses it refuses again.
+    queries: {
+      retry: (count, error) => count < 1 && !(error instanceof ProblemError),
+      staleTime: 30_000,
+      refetchOnWindowFocus: false,
+    },
     mutations: { onError: showError },
   },
 });

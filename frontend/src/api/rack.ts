@@ -1,6 +1,6 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { say, useBenchState } from "../base/state";
-import { refresh, showError } from "./bench";
+import { refresh, removed, showError } from "./bench";
 import { api, must, type RackPage, upload } from "./client";
 
 /** The rack: what hangs there, page by page; taking clippings off it, joining them, hanging others up. */
@@ -27,6 +27,7 @@ export function useRack(words: string) {
 export async function removeClippings(slips: readonly { id: string; name: string; places: number }[]): Promise<void> {
   const [first] = slips;
   if (!first) return;
+  for (const slip of slips) removed.add(slip.id);
   await api.POST("/api/v1/clippings/removals", { body: { clippings: slips.map((each) => each.id) } }).catch(showError);
   useBenchState.getState().set({ clipping: null });
   await refresh();

@@ -4912,6 +4912,7 @@ export interface components {
             /**
              * Jpeg Smears
              * @description Whether words would be harder to read on the JPEG.
+             * @example false
              */
             jpeg_smears: boolean;
         };

@@ -18,7 +18,7 @@ from tijera.core.imaging.decode import MAX_PIXELS, decode
 from tijera.core.imaging.kinds import JPEG, PNG, sniff
 from tijera.core.packages.places.format import Document
 from tijera.core.packages.places.reports import PictureReport, Tidied, pixel_size
-from tijera.core.packages.registry import format_of, open_document, report_pictures, takes
+from tijera.core.packages.registry import breaks_seal, format_of, open_document, report_pictures, takes
 from tijera.core.units import EMU_PER_INCH, Length, round_half_up
 
 _ORIENTATION = 0x0112
@@ -43,6 +43,8 @@ class Slimmed:
     data: bytes
     before_bytes: int
     pictures: tuple[SlimmedPicture, ...]
+    breaks_seal: bool = False
+    """Whether a mail server's signature over it does not hold any more."""
 
 
 def why_left_alone(data: bytes, member: str, *, by_name: bool = True) -> str:
@@ -181,7 +183,7 @@ def slim(data: bytes, name: str, limit_bytes: int, run: Run = one_by_one) -> Ite
     pictures = (*own.outcomes(verdict.renditions), *_gone(document, tidy))
     if not verdict.fits:
         raise limit_not_met(verdict, limit_bytes, [(each.member, each.after_bytes) for each in pictures])
-    yield Slimmed(own.copy(tidy.data, verdict.renditions), len(data), pictures)
+    yield Slimmed(own.copy(tidy.data, verdict.renditions), len(data), pictures, breaks_seal(document))
 
 
 def tidied(document: Document, file: bytes) -> Tidied:
