@@ -129,9 +129,9 @@ def _searched(
 def _own_pictures(
     workshop: Workshop, destination: DestinationRecord, limit_bytes: int, run: Run
 ) -> Generator[Progress, None, list[Help]]:
-    """What the file's own pictures would give, where it has any that may be slimmed."""
+    """What the file's own pictures would give, where it has any that may be slimmed, twice or for nothing."""
     both = DestinationGoods(workshop, destination, with_own=True)
-    if both.own is None or not both.own.ladders:
+    if both.own is None or not (both.own.ladders or both.tidy.merged or both.tidy.unused):
         return []
     verdict = yield from verdict_of(find_fit(both.wanted, limit_bytes, both, run))
     return [Help(HelpKind.OWN_PICTURES, verdict.written_bytes, verdict.fits)]

@@ -42,8 +42,8 @@ class SavedPicture:
     data: bytes
     name: str
     media_type: str
-    smears: bool = False
     note: str = ""
+    """What it gave up for its limit; empty for nothing."""
 
 
 @dataclass(frozen=True)
@@ -79,7 +79,7 @@ def save(
         workshop.store.remember(_SETTING, json.dumps(asdict(wish)))
     called = (stem if named else name) or leaving(workshop, record, record.name)
     ending = own.lower() if named and dot else kind.ending
-    return SavedPicture(file.data, f"{file_stem(clean_name(called))}.{ending}", kind.media_type, file.smears, file.note)
+    return SavedPicture(file.data, f"{file_stem(clean_name(called))}.{ending}", kind.media_type, file.note)
 
 
 def propose(workshop: Workshop, clipping_id: str, wish: SaveWish | None = None) -> SaveProposal:
