@@ -48,7 +48,7 @@ corpus: $(VENV)/.dev
 
 test: $(VENV)/.dev $(STATIC) test-packages corpus
 	cd frontend && npm run --silent test
-	$(PY) -W error -m tools.run_tests
+	$(PY) -W error -m tools.run_tests --slowest 40
 
 # All but the browser and the recogniser.
 test-fast: $(VENV)/.dev corpus

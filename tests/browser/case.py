@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import atexit
+import sys
 import unittest
 from pathlib import Path
 from typing import ClassVar
@@ -67,7 +68,10 @@ class BrowserCase(unittest.TestCase):
         self.page = self.open_page()
 
     def tearDown(self) -> None:
-        """Nothing may have been complained about on the console."""
+        """Nothing may have been complained about on the console; where a test failed, what the page shows is printed."""
+        # The test's own outcome: unittest has no public word for it before 3.12.
+        if not self._outcome.success:  # type: ignore[attr-defined]
+            sys.stderr.write(f"{self.id()}\n{self.page.url}\n{self.page.locator('body').aria_snapshot()}\n")
         self.assertEqual(self.complaints, [])
 
     def open_page(self) -> Page:

@@ -3,8 +3,19 @@ import { useNavigate } from "react-router";
 import { settledSoon } from "../base/settled";
 import { addressOf } from "../base/state";
 
-/** Goes to another room once what is still being typed has been kept. */
+/** How often somebody wished to be elsewhere. */
+let wishes = 0;
+
+/** Goes to another room once what is still being typed has been kept; of two wishes in a row the last one counts. */
 export function useGoTo(): (room: string) => void {
   const navigate = useNavigate();
-  return useCallback((room) => void settledSoon().then(() => navigate(addressOf(room))), [navigate]);
+  return useCallback(
+    (room) => {
+      const wish = ++wishes;
+      void settledSoon().then(() => {
+        if (wish === wishes) void navigate(addressOf(room));
+      });
+    },
+    [navigate],
+  );
 }
