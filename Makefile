@@ -78,6 +78,7 @@ mutants: $(VENV)/.dev
 # Many random placements into real files, seeded; reported, and no part of the tests.
 sweep: $(VENV)/.dev corpus
 	$(PY) -m tools.sweep
+	$(PY) -m tools.slimming_sweep
 
 golden: $(VENV)/.dev
 	$(PY) -m tests.golden.remake

@@ -20,6 +20,8 @@ from concurrent.futures import ProcessPoolExecutor, as_completed
 from dataclasses import dataclass
 from pathlib import Path
 
+from tests.support.rounds import SHARE
+
 ROOT = Path(__file__).resolve().parent.parent
 _FIRST = ("tests.browser", "tests.reference", "tests.tijera.test_wheel", "tests.tijera.usecases")
 """What takes long, longest first; the rest follows."""
@@ -61,7 +63,9 @@ def main(arguments: Iterable[str]) -> int:
     """Run them; 1 where one failed."""
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("names", nargs="*", help="modules, classes or packages; default: all")
-    parser.add_argument("--fast", action="store_true", help="all but the browser and the recogniser")
+    parser.add_argument(
+        "--fast", action="store_true", help="all but the browser and the recogniser, fewer tries by chance"
+    )
     parser.add_argument("--jobs", type=int, default=os.cpu_count() or 1)
     parser.add_argument("--slowest", type=int, default=0, help="list so many of the slowest tests")
     given = parser.parse_args(list(arguments))
@@ -71,7 +75,7 @@ def main(arguments: Iterable[str]) -> int:
     outcomes = []
     # Processes that may have children of their own: some tests have pools.
     context = multiprocessing.get_context("spawn")
-    with ProcessPoolExecutor(given.jobs, mp_context=context, initializer=_prepare) as pool:
+    with ProcessPoolExecutor(given.jobs, mp_context=context, initializer=_prepare, initargs=(given.fast,)) as pool:
         for future in as_completed([pool.submit(_run, name) for name in names]):
             outcome = future.result()
             outcomes.append(outcome)
@@ -81,8 +85,10 @@ def main(arguments: Iterable[str]) -> int:
     return _report(outcomes, time.monotonic() - begun, given.slowest)
 
 
-def _prepare() -> None:
-    """In every process: warnings are errors, as they are in a single run."""
+def _prepare(fast: bool) -> None:  # noqa: FBT001  (passed on by the pool)
+    """In every process: warnings are errors, as they are in a single run; tests by chance try less often where it is fast."""
+    if fast:
+        os.environ.setdefault(SHARE, "0.33")
     warnings.simplefilter("error")
     sys.path.insert(0, str(ROOT))
 

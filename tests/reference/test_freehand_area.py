@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Polygon, box
 
+from tests.support.rounds import rounds
 from tijera.core.frames.freehand import Outline
 from tijera.core.geometry import Rect
 
@@ -22,7 +23,7 @@ def _star(seed: int, corners: int) -> list[tuple[float, float]]:
 class Area(unittest.TestCase):
     """What lies inside."""
 
-    @settings(max_examples=60)
+    @settings(max_examples=rounds(60))
     @given(seed=st.integers(0, 2**31), corners=st.integers(5, 40))
     def test_area_bounds_and_covered_pixels_agree(self, seed: int, corners: int) -> None:
         """The area to the last digit; the covered pixels to the rounding of their 256 steps."""

@@ -9,11 +9,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.support.pages import Window, drawn_whole, page_of, positions, strip_of
+from tests.support.rounds import rounds
 from tijera.core.errors import StripRefused
 from tijera.core.frames.longpage.stitcher import Joined, Stitcher
 from tijera.core.imaging.picture import Pixels
 
-_PAGES = settings(max_examples=120)
+_PAGES = settings(max_examples=rounds(120))
 
 _parts = st.lists(
     st.tuples(st.sampled_from(["text", "text", "blank", "repeats", "noise"]), st.integers(20, 260)),
@@ -139,7 +140,7 @@ class Whole(unittest.TestCase):
     @classmethod
     def tearDownClass(cls) -> None:
         """Both outcomes must have been met, or the generator is no use."""
-        if cls.joined < 40 or cls.refused < 40:
+        if min(cls.joined, cls.refused) < rounds(40):
             msg = f"{cls.joined} pages joined, {cls.refused} refused: the generator is one-sided"
             raise AssertionError(msg)
 

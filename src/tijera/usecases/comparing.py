@@ -9,10 +9,12 @@ from tijera.core.errors import PictureRefused
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.lettering import TextSize, smallest_text
 from tijera.core.imaging.picture import Picture
+from tijera.core.packages.registry import report_pictures
 from tijera.core.units import POINTS_PER_INCH
 from tijera.records import DestinationRecord
 from tijera.usecases.destinations import document_of
 from tijera.usecases.readability import smallest_text_of
+from tijera.usecases.sources import Sources
 from tijera.usecases.weighing import Weighed, weigh
 from tijera.usecases.workshop import Workshop
 
@@ -32,12 +34,19 @@ class TextOnPicture:
 
 
 def own_picture(workshop: Workshop, destination: DestinationRecord, member: str, *, first: bool) -> Picture:
-    """A picture that a file has of its own, as it is now or as it was first opened. Raises `PartMissing`, `PictureRefused`."""
-    if first and destination.first_blob is not None:
-        whole = workshop.document(destination.first_blob, destination.name, signed=destination.unsigned)
-    else:
-        whole = document_of(workshop, destination)
-    return decode(whole.read(member), member)
+    """A picture that a file has of its own, as it is now or as it was first opened. Raises `PartMissing`, `PictureRefused`.
+
+    Where it was cut to what is shown of it since, that is all that there was to see.
+    """
+    document = document_of(workshop, destination)
+    if not first or destination.first_blob is None:
+        return decode(document.read(member), member)
+    before = workshop.document(destination.first_blob, destination.name, signed=destination.unsigned)
+    crops = next((each.crops for each in report_pictures(document) if each.member == member), ())
+    sources = Sources(document, before, {member: document.read(member)})
+    kept = sources.cut_before(member, crops)
+    whole = decode(before.read(sources.first_name(member) or member), member)
+    return whole if kept is None else whole.cut(kept)
 
 
 def texts(workshop: Workshop, destination: DestinationRecord) -> list[TextOnPicture]:

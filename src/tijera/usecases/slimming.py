@@ -2,26 +2,22 @@
 
 from __future__ import annotations
 
-import io
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
-from PIL import Image
-
 from tijera.core.budget.ladder import Ladder
-from tijera.core.budget.rendition import Rendition, Way
+from tijera.core.budget.rendition import Rendition
 from tijera.core.budget.search import Progress, Run, Wanted, find_fit, one_by_one, verdict_of
 from tijera.core.budget.told import given_up
 from tijera.core.budget.unmet import limit_not_met
 from tijera.core.geometry import Size
-from tijera.core.imaging.decode import MAX_PIXELS, decode
-from tijera.core.imaging.kinds import JPEG, PNG, sniff
 from tijera.core.packages.places.format import Document
-from tijera.core.packages.places.reports import PictureReport, Tidied, pixel_size
+from tijera.core.packages.places.reports import PictureReport, Tidied
+from tijera.core.packages.places.spots import Crop
 from tijera.core.packages.registry import breaks_seal, format_of, open_document, report_pictures, takes
 from tijera.core.units import EMU_PER_INCH, Length, round_half_up
+from tijera.usecases.sources import SourcePicture, Sources, why_left_alone
 
-_ORIENTATION = 0x0112
 _USUAL_PPI = 96.0
 
 
@@ -47,48 +43,6 @@ class Slimmed:
     """Whether a mail server's signature over it does not hold any more."""
 
 
-def why_left_alone(data: bytes, member: str, *, by_name: bool = True) -> str:
-    """Why a picture is not touched, in words; empty where it may be slimmed.
-
-    Only PNG and JPEG of eight bits a channel, in the colours of a screen, that stand still and upright; `by_name` where
-    the name's ending must say the kind.
-    """
-    kind = sniff(data)
-    if kind not in (PNG, JPEG):
-        return f"{kind.name} is left as it is" if kind else "no kind of picture that is slimmed"
-    if by_name and not member.lower().endswith(kind.endings):
-        return f"its name says another kind, it is {kind.name}"
-    if kind is PNG and b"acTL" in data[:400]:
-        return "it moves"
-    if kind is PNG and data[24:25] == b"\x10":
-        return "it has 16 bits a channel"
-    try:
-        with Image.open(io.BytesIO(data), formats=[kind.name]) as image:
-            if image.width * image.height > MAX_PIXELS:
-                return "it has too many pixels"
-            if image.mode == "CMYK":
-                return "it has the colours of print"
-            if image.getexif().get(_ORIENTATION, 1) != 1:
-                return "its camera says that it is turned"
-            image.load()
-    except (OSError, SyntaxError, ValueError, EOFError, IndexError, TypeError, KeyError):
-        return "it is damaged"
-    return ""
-
-
-def _ladder(report: PictureReport, pixels: Size, data: bytes) -> Ladder:
-    """A picture's renditions from its bytes `data`, of the kind that it is: its name and type stay.
-
-    `pixels` are those that it has now, `report` says how large it is shown.
-    """
-    extension = "jpeg" if JPEG.is_in(data) else "png"
-    is_sized = report.ppi is not None and len(report.shown) == report.times_used
-    ppi = report.ppi if is_sized and report.ppi else _USUAL_PPI
-    width = Length(max(1, round_half_up(pixels.width / ppi * EMU_PER_INCH)))
-    first = Rendition(data, extension, pixel_size(data) or pixels, Way.AS_IT_CAME, 0.0)
-    return Ladder(lambda: decode(data).as_seen(), first, width, frozenset({extension}))
-
-
 @dataclass(frozen=True)
 class OwnPictures:
     """The pictures that a document has of its own: those that may be slimmed, and why others are left alone."""
@@ -99,6 +53,10 @@ class OwnPictures:
     left_alone: Mapping[str, str]
     held: Mapping[str, bytes]
     """Each picture's bytes as they are now."""
+    rests: Mapping[str, Crop]
+    """Of pictures that are cut to what is shown of them: what the document still has to hide then."""
+    names: Mapping[tuple[str, str], str]
+    """The name of each picture where it becomes a kind that has this extension."""
 
     @classmethod
     def of(cls, document: Document, as_opened: Document | None = None) -> OwnPictures:
@@ -112,22 +70,38 @@ class OwnPictures:
             else "it travels in an unusual encoding"
             for member, data in held.items()
         }
-        ladders = {
-            report.member: _ladder(report, report.pixels, _first_bytes(report.member, held, as_opened))
-            for report in reports
-            if not alone[report.member] and report.pixels is not None
-        }
-        return cls(document, reports, ladders, alone, held)
+        sources = Sources(document, as_opened, held)
+        ladders, rests, names = {}, {}, {}
+        for report in reports:
+            if alone[report.member] or report.pixels is None:
+                continue
+            source = sources.of(report.member, report.crops)
+            kinds = {kind: name for kind in source.kinds if (name := sources.name_for(report.member, kind)) is not None}
+            names.update({(report.member, kind): name for kind, name in kinds.items()})
+            ladders[report.member] = _ladder(
+                report, report.pixels, source, frozenset(kinds) or source.kinds[:1], shows_pixels=form.shows_pixels
+            )
+            if source.rest is not None:
+                rests[report.member] = source.rest
+        return cls(document, reports, ladders, alone, held, rests, names)
 
     def copy(self, file: bytes, renditions: Sequence[Rendition]) -> bytes:
         """The document's file with the pictures that changed; its own bytes where none did."""
         changed = {
-            member: rendition.data
+            member: rendition
             for member, rendition in zip(self.ladders, renditions, strict=True)
             if rendition.data != self.held[member]
         }
-        replaced = format_of(self.document).with_pictures
-        return replaced(self.document, changed) if changed and replaced is not None else file
+        form = format_of(self.document)
+        if not changed or form.with_pictures is None:
+            return file
+        rests = {member: self.rests[member] for member in changed if member in self.rests}
+        parts = form.croppings(self.document).parts(rests) if rests else {}
+        named = {member: self.names.get((member, each.extension), member) for member, each in changed.items()}
+        renamed = {member: name for member, name in named.items() if name != member}
+        return form.with_pictures(
+            self.document, {member: each.data for member, each in changed.items()}, parts, renamed
+        )
 
     def outcomes(self, renditions: Sequence[Rendition]) -> tuple[SlimmedPicture, ...]:
         """What became of each picture."""
@@ -136,18 +110,33 @@ class OwnPictures:
         for each in self.reports:
             rendition = after.get(each.member)
             note = "" if rendition is None else given_up(self.ladders[each.member], rendition)
+            if each.member in self.rests:
+                note = "; ".join(part for part in (_CUT, note) if part)
             weighs = takes(self.document, rendition.bytes) if rendition is not None and note else each.bytes
             outcomes.append(SlimmedPicture(each.member, each.bytes, weighs, note or self.left_alone[each.member]))
         return tuple(outcomes)
 
 
-def _first_bytes(member: str, held: Mapping[str, bytes], as_opened: Document | None) -> bytes:
-    """A picture's bytes before it was slimmed, where it is the same one still: of that kind, not changed by others."""
-    now = held[member]
-    if as_opened is None or member not in as_opened.member_names:
-        return now
-    before = as_opened.read(member)
-    return before if sniff(before) is sniff(now) and not why_left_alone(before, member, by_name=False) else now
+_CUT = "cut to what is shown of it"
+
+
+def _ladder(
+    report: PictureReport, pixels: Size, source: SourcePicture, kinds: Iterable[str], *, shows_pixels: bool
+) -> Ladder:
+    """A picture's renditions, of the `kinds` that it may become.
+
+    `pixels` are those that it has now, `report` says how large it is shown.
+    """
+    is_sized = report.ppi is not None and len(report.shown) == report.times_used
+    ppi = report.ppi if is_sized and report.ppi else _USUAL_PPI
+    return Ladder(
+        source.load,
+        source.first,
+        Length(max(1, round_half_up(pixels.width * source.share / ppi * EMU_PER_INCH))),
+        frozenset(kinds),
+        keeps_pixels=source.keeps_pixels or (shows_pixels and report.times_used > len(report.shown)),
+        density_ppi=source.density_ppi,
+    )
 
 
 class _File:

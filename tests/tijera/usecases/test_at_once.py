@@ -10,6 +10,7 @@ from threading import Barrier
 
 from tests.support.bench import BenchCase
 from tests.support.docx import Docx, paragraph, section
+from tests.support.rounds import rounds
 from tests.support.sheets import mark
 from tijera.core.clippings import edits
 from tijera.core.clippings.sheet import Sheet
@@ -42,7 +43,7 @@ class AtOnce(BenchCase):
 
     def test_rename_and_crop_and_pointer_are_all_there(self) -> None:
         """Sixty times over: each changes fields of its own."""
-        for number in range(60):
+        for number in range(rounds(60)):
             record = self.take(Rect(90, 130, 300, 200))
             crop = Rect(number, 3, 100, 80)
             at_once(

@@ -308,7 +308,7 @@ class OwnPictures(FittingCase):
         next(search)
         document = open_docx(_log())
         member = report_pictures(document)[0].member
-        other = document.with_pictures({member: encoded(photograph_like(120, 80), "JPEG")})
+        other = document.with_pictures({member: encoded(photograph_like(120, 80), "JPEG")}, {}, {})
         with self.workshop.store.change("Meanwhile") as change:
             before = replace(self.log, blob=self.workshop.store.blobs.put(other))
             change.update(self.current(), before)

@@ -12,7 +12,7 @@ from tijera.core.packages.places.placed import Layout
 from tijera.core.packages.places.spots import Stand
 from tijera.core.packages.registry import open_document, report_pictures
 from tijera.core.units import Length
-from tijera.records import ClippingRecord
+from tijera.records import ClippingRecord, DestinationRecord, PlacementRecord
 from tijera.usecases import placing, standings, trimming
 from tijera.usecases.files import place_file
 from tijera.usecases.taking import bring_in
@@ -34,20 +34,23 @@ class OneRule(BenchCase):
 
     def test_written_shown_and_by_command(self) -> None:
         """The extent in the copy is the one that Place and Trim show, and that the command line writes."""
-        for size, rule, layout in product(_SIZES, _RULES, _LAYOUTS):
-            with self.subTest(size=size, rule=rule, stand=layout.stand, caption=layout.caption[:5]):
-                self._agree(size, rule, layout)
+        for size in _SIZES:
+            picture = encoded(text_like(*size))
+            destination = self.open(_PAPER)
+            clipping = bring_in(self.workshop, picture, "Berths")
+            placed = placing.place(self.workshop, destination.id, clipping.id, "b.1")
+            # One after the other: what was asked for before leaves no trace.
+            for rule, layout in product(_RULES, _LAYOUTS):
+                with self.subTest(size=size, rule=rule, stand=layout.stand, caption=layout.caption[:5]):
+                    self._agree(picture, placed, rule, layout)
 
-    def _agree(self, size: tuple[int, int], rule: Length | WidthRule, layout: Layout) -> None:
-        picture = encoded(text_like(*size))
+    def _agree(self, picture: bytes, placed: PlacementRecord, rule: Length | WidthRule, layout: Layout) -> None:
         by_command = place_file(_PAPER, "Rules.docx", spot_id="b.1", picture=picture, picture_name="a.png", width=rule, layout=layout)  # fmt: skip
-        destination = self.open(_PAPER)
-        clipping = bring_in(self.workshop, picture, "Berths")
-        placed = placing.place(self.workshop, destination.id, clipping.id, "b.1")
+        destination = self.workshop.store.find(DestinationRecord, placed.destination)
         placing.adjust(self.workshop, placed.id, layout=layout)
         record = placing.adjust(self.workshop, placed.id, width=rule)
         shown = standings.standing(self.workshop, record).measures
-        record_now = self.workshop.store.find(ClippingRecord, clipping.id)
+        record_now = self.workshop.store.find(ClippingRecord, placed.clipping)
         in_trim = trimming.place_of(self.workshop, record_now, record.id)
         (extent,) = _extents(placing.write_copy(self.workshop, destination).written.data)
         self.assertEqual(extent, (shown.width.emu, shown.height.emu))

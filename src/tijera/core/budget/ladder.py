@@ -8,6 +8,9 @@ tried where it is not plain. See docs/decisions/0004-colours-first.md and 0027-a
 from __future__ import annotations
 
 import math
+import threading
+import weakref
+from collections import OrderedDict
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
@@ -85,6 +88,8 @@ class _Seen:
     picture: Picture
     placed_width: Length
     kinds: frozenset[str]
+    keeps_pixels: bool
+    density_ppi: float | None
 
     @cached_property
     def native_ppi(self) -> float:
@@ -118,7 +123,11 @@ class _Seen:
 
     def usual(self) -> Sequence[Recipe]:
         """The renditions to begin with, the heaviest first; they bracket what will be chosen."""
-        return [recipe for recipe in self._usual() if recipe.extension in self.kinds]
+        return self._allowed(self._usual())
+
+    def _allowed(self, recipes: Iterable[Recipe]) -> list[Recipe]:
+        """Of some recipes those that may be made here."""
+        return [each for each in recipes if each.extension in self.kinds and (each.share >= 1 or not self.keeps_pixels)]
 
     def _usual(self) -> Sequence[Recipe]:
         if self.is_photograph and "jpeg" in self.kinds:
@@ -129,7 +138,7 @@ class _Seen:
 
     def _share(self, ppi: float) -> float:
         """The share of its pixels that leaves so many to the placed inch; 0 stands for all of them."""
-        return min(1.0, ppi / self.native_ppi) if ppi else 1.0
+        return min(1.0, ppi / self.native_ppi) if ppi and not self.keeps_pixels else 1.0
 
     @property
     def _may_be_jpeg(self) -> bool:
@@ -143,29 +152,58 @@ class _Seen:
         if self.is_photograph:
             return ()
         further = (*_SCREEN_FURTHER, *_MIXED_FURTHER) if self._may_be_jpeg else _SCREEN_FURTHER
-        return [recipe for recipe in further if recipe.extension in self.kinds]
+        return self._allowed(further)
 
     def fallen(self) -> Sequence[Recipe]:
         """What is lighter still, and below the floor."""
         recipes = [Recipe(Way.JPEG, quality, self._share(ppi)) for quality, ppi in _FALLEN_PHOTOGRAPH]
         if not self.is_photograph:
             recipes = [Recipe(Way.COLOURS, count, share) for count, share in _FALLEN_SCREEN]
-        return [recipe for recipe in recipes if recipe.extension in self.kinds]
+        return self._allowed(recipes)
 
     def made(self, recipe: Recipe) -> Rendition:
         """A rendition, measured."""
         smaller = self.smaller(recipe.share)
+        density = self.density_ppi * smaller.size.width / self.picture.size.width if self.density_ppi else None
         if recipe.way is Way.JPEG:
-            data = encode_jpeg(smaller, recipe.amount, full_colour=recipe.full_colour)
+            data = encode_jpeg(smaller, recipe.amount, full_colour=recipe.full_colour, density_ppi=density)
             seen = decode(data)
         else:
             histogram = self.histogram if smaller is self.picture else Histogram.of(smaller.pixels)
             palette, indices = palette_of(histogram, recipe.amount)
-            data, seen = indexed_png(palette, indices, level=SEARCHING), Picture(palette[indices])
+            data, seen = indexed_png(palette, indices, density, SEARCHING), Picture(palette[indices])
         loss = self.original.loss(seen)
         return Rendition(
             data, recipe.extension, smaller.size, recipe.way, loss.total, recipe.amount, self.is_above_floor(loss)
         )
+
+
+class _LookedAt:
+    """The pictures that were looked at last: one that is looked at closely is asked for again and again."""
+
+    def __init__(self, most_pixels: int) -> None:
+        self._most = most_pixels
+        self._lock = threading.Lock()
+        self._seen: OrderedDict[int, tuple[weakref.ref[Ladder], _Seen]] = OrderedDict()
+
+    def of(self, ladder: Ladder, look: Callable[[], _Seen]) -> _Seen:
+        """What is seen of a ladder's picture; only of a few, and of none that is large, is it kept."""
+        key = id(ladder)
+        with self._lock:
+            kept = self._seen.get(key)
+            if kept is not None and kept[0]() is ladder:
+                self._seen.move_to_end(key)
+                return kept[1]
+        seen = look()
+        with self._lock:
+            self._seen[key] = weakref.ref(ladder), seen
+            while self._seen and sum(each.picture.size.pixels for _, each in self._seen.values()) > self._most:
+                self._seen.popitem(last=False)
+        return seen
+
+
+_LOOKED_AT = _LookedAt(most_pixels=6_000_000)
+"""Some 25 bytes a pixel are worked out of each."""
 
 
 @dataclass(eq=False)
@@ -178,6 +216,10 @@ class Ladder:
     """The largest width that it is placed at."""
     kinds: frozenset[str] = frozenset({"png", "jpeg"})
     """The extensions that its renditions may have."""
+    keeps_pixels: bool = False
+    """Where it would be shown otherwise with fewer of them."""
+    density_ppi: float | None = None
+    """Where its density says how large it is by itself: with fewer pixels it stays as large."""
     made: dict[Recipe, Rendition] = field(default_factory=dict)
     """What was made so far, below the floor too, each packed as tightly as it was asked for."""
     packed: set[Recipe] = field(default_factory=set)
@@ -188,31 +230,36 @@ class Ladder:
     def __post_init__(self) -> None:
         self.made.setdefault(FIRST, self.first)
 
+    def _seen(self) -> _Seen:
+        return _LOOKED_AT.of(
+            self, lambda: _Seen(self.load(), self.placed_width, self.kinds, self.keeps_pixels, self.density_ppi)
+        )
+
     def begin(self) -> None:
         """Make the renditions that bracket what will be chosen."""
         if not self._is_begun:
-            seen = _Seen(self.load(), self.placed_width, self.kinds)
+            seen = self._seen()
             self._make(seen, seen.usual())
             self._is_begun = True
 
     def go_further(self) -> None:
         """Make what may still be lighter."""
         if not self._went_further:
-            seen = _Seen(self.load(), self.placed_width, self.kinds)
+            seen = self._seen()
             self._make(seen, seen.unusual())
             self._went_further = True
 
     def fall(self) -> None:
         """Make what is below the floor, for where the user lets it fall so far."""
         if not self._is_fallen:
-            seen = _Seen(self.load(), self.placed_width, self.kinds)
+            seen = self._seen()
             self._make(seen, seen.fallen())
             self._is_fallen = True
 
     def make(self, recipe: Recipe) -> None:
         """Make one rendition."""
         if recipe not in self.made:
-            self._make(_Seen(self.load(), self.placed_width, self.kinds), (recipe,))
+            self._make(self._seen(), (recipe,))
 
     def _make(self, seen: _Seen, recipes: Iterable[Recipe]) -> None:
         for recipe in recipes:

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from tijera.core.imaging.kinds import JPEG, PNG, PictureKind
 from tijera.core.imaging.palette import Histogram, palette_of
 from tijera.core.imaging.picture import Picture, Pixels
-from tijera.core.imaging.png import indexed_png
+from tijera.core.imaging.png import indexed_png, without_density
 from tijera.core.imaging.vips import VipsImage, to_vips
 
 _MM_PER_INCH = 25.4
@@ -30,7 +30,7 @@ def encode_png(picture: Picture, effort: int = 9, density_ppi: float | None = No
     row_filter = "all" if picture.is_photograph else "none"
     image = _with_density(to_vips(picture.pixels), density_ppi)
     data: bytes = image.pngsave_buffer(compression=effort, filter=row_filter, keep="none")
-    return data
+    return data if density_ppi is not None else without_density(data)
 
 
 def encode_frame(picture: Picture) -> bytes:

@@ -9,6 +9,7 @@ the steps of anti-aliased edges become few, which is what deflate feeds on.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
@@ -20,6 +21,8 @@ _BITS = {3: 6, 4: 5}
 _SHARE_POWER = 0.5
 """How much the number of its pixels lets a colour weigh (set by hand); 1 would be the mean error over the picture."""
 _TURNS = 8
+_MANY_CELLS = 8_192
+"""More than a screen has; a photograph's palette is found from fewer."""
 _TO_SEEN = np.array([[0.55, 1.1, 0.24], [0.35, -0.35, 0.0], [-0.1, -0.18, 0.28]], dtype=np.float32)
 """From red, green, blue to lightness and two differences of colour, the lightness counted about twice (set by hand)."""
 
@@ -57,7 +60,19 @@ class Histogram:
         colours = np.stack(sums, axis=1) / counts[occupied, None]
         return cls(cells, occupied, colours.astype(np.float32), counts[occupied])
 
-    @property
+    @cached_property
+    def coarser(self) -> Histogram:
+        """The same colours in cells twice as wide each way: enough to find the colours of a photograph's palette."""
+        bands = self.colours.shape[1]
+        cells = np.zeros(len(self.colours), dtype=np.int64)
+        for channel in self.colours.T:
+            cells = (cells << (_BITS[bands] - 1)) | (channel.astype(np.int64) >> (9 - _BITS[bands]))
+        occupied, at = np.unique(cells, return_inverse=True)
+        counts = np.bincount(at, weights=self.counts)
+        colours = [np.bincount(at, weights=self.counts * channel) / counts for channel in self.colours.T]
+        return Histogram(self.cells, occupied, np.stack(colours, axis=1).astype(np.float32), counts.astype(np.int64))
+
+    @cached_property
     def seen(self) -> Floats:
         """Each colour as an eye tells it from others, on white where it is see-through: (n, 3) or (n, 4)."""
         if self.colours.shape[1] == 3:
@@ -73,15 +88,8 @@ def palette_of(histogram: Histogram, count: int) -> tuple[Pixels, Pixels]:
     Deterministic: the heaviest colour first, then always the one that is worst shown so far, then some turns of k-means
     (Lloyd, IEEE Trans. Inf. Theory 28, 1982; from memory).
     """
-    seen = histogram.seen
-    weight = histogram.counts.astype(np.float32) ** _SHARE_POWER
-    middles = _spread(seen, weight, min(count, len(seen)))
-    nearest = _nearest(seen, middles)
-    for _ in range(_TURNS):
-        before, middles = nearest, _middles(seen, weight, nearest, middles)
-        nearest = _nearest(seen, middles)
-        if np.array_equal(nearest, before):
-            break
+    middles = _found(histogram if len(histogram.counts) <= _MANY_CELLS else histogram.coarser, count)
+    nearest = _nearest(histogram.seen, middles)
     used, nearest = np.unique(nearest, return_inverse=True)
     pixels = histogram.counts.astype(np.float64)
     total = np.bincount(nearest, weights=pixels)
@@ -95,6 +103,20 @@ def palette_of(histogram: Histogram, count: int) -> tuple[Pixels, Pixels]:
     table = np.zeros(int(histogram.occupied[-1]) + 1, dtype=np.uint8)
     table[histogram.occupied] = rank[nearest]
     return whole_values(colours[order]), table[histogram.cells]
+
+
+def _found(histogram: Histogram, count: int) -> Floats:
+    """The colours of a palette, as they are seen."""
+    seen = histogram.seen
+    weight = histogram.counts.astype(np.float32) ** _SHARE_POWER
+    middles = _spread(seen, weight, min(count, len(seen)))
+    nearest = _nearest(seen, middles)
+    for _ in range(_TURNS):
+        before, middles = nearest, _middles(seen, weight, nearest, middles)
+        nearest = _nearest(seen, middles)
+        if np.array_equal(nearest, before):
+            break
+    return middles
 
 
 def _spread(seen: Floats, weight: Floats, count: int) -> Floats:

@@ -40,6 +40,20 @@ def indexed_png(palette: Pixels, indices: Pixels, density_ppi: float | None = No
     )
 
 
+def without_density(png: bytes) -> bytes:
+    """The same PNG without its `pHYs`: libvips writes one that nobody asked for, 25.4 pixels to the inch."""
+    at = len(_SIGNATURE)
+    while png[at + 4 : at + 8] not in (b"pHYs", b"IDAT", b""):
+        at += _AROUND_CHUNK + int.from_bytes(png[at : at + 4], "big")
+    if png[at + 4 : at + 8] != b"pHYs":
+        return png
+    return png[:at] + png[at + _AROUND_CHUNK + int.from_bytes(png[at : at + 4], "big") :]
+
+
+_AROUND_CHUNK = 12
+"""Bytes of a chunk's length, kind and checksum (ibid., 5.3)."""
+
+
 def _rows(indices: Pixels, bits: int) -> bytes:
     """Each row behind the number of its filter (none), its pixels packed from the high bits on (ibid., 7.2)."""
     height, width = indices.shape

@@ -9,6 +9,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.support.rounds import rounds
 from tests.support.sheets import Given, clipping_of, mark, screen
 from tijera.core.clippings.composing import compose
 from tijera.core.clippings.cutting import Clipping
@@ -84,7 +85,7 @@ def clippings(draw: st.DrawFn) -> Clipping:
 class Hidden(unittest.TestCase):
     """Never: a pixel outside the crop or under a black-out influences a byte that leaves."""
 
-    @settings(max_examples=60)
+    @settings(max_examples=rounds(60))
     @given(clippings(), st.integers(0, 2**32 - 1))
     def test_no_hidden_pixel_influences_a_byte(self, clipping: Clipping, seed: int) -> None:
         before = screen()
@@ -95,7 +96,7 @@ class Hidden(unittest.TestCase):
         for name, encode in ENCODERS.items():
             self.assertEqual(encode(one), encode(other), name)
 
-    @settings(max_examples=60)
+    @settings(max_examples=rounds(60))
     @given(clippings(), st.integers(0, 2**32 - 1))
     def test_no_hidden_transparency_does_either(self, clipping: Clipping, seed: int) -> None:
         """An opaque frame, and one with an alpha channel whose hidden pixels are transparent to any degree."""

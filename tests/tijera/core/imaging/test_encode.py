@@ -45,6 +45,14 @@ class Lossless(unittest.TestCase):
             kinds = {data[at + 4 : at + 8] for at in _chunks(data)}
             self.assertLessEqual(kinds, {b"IHDR", b"PLTE", b"pHYs", b"IDAT", b"IEND"})
 
+    def test_a_density_that_nobody_gave_is_not_made_up(self) -> None:
+        """Of a few colours and of many: no physical size in the file (PNG 11.3.4.3, JFIF 1.02 units 0)."""
+        for picture in (text_like(40, 20), text_like(400, 260), photograph_like(), photograph_like(300, 200)):
+            png, jpeg = encode_png(picture), encode_jpeg(picture, 80)
+            self.assertNotIn(b"pHYs", png)
+            self.assertTrue(np.array_equal(np.asarray(Image.open(io.BytesIO(png)).convert("RGB")), picture.pixels))
+            self.assertNotIn("dpi", Image.open(io.BytesIO(jpeg)).info)
+
     def test_writing_twice_gives_the_same_bytes(self) -> None:
         """No clock, no chance."""
         self.assertEqual(encode_png(photograph_like()), encode_png(photograph_like()))

@@ -12,6 +12,7 @@ from tests.support.docx import Docx, members, paragraph, zipped
 from tests.support.mutation import damaged_message, damaged_package
 from tests.support.ods import Ods, row
 from tests.support.pictures import encoded, text_like
+from tests.support.rounds import rounds
 from tests.support.xlsx import Tab, Xlsx, cells
 from tests.tijera.core.packages.test_layouts import _odt
 from tijera.core.errors import PackageTruncated, PartMalformed, StructureBroken, TijeraError
@@ -27,7 +28,7 @@ from tijera.demo.notice import make_notice
 from tijera.demo.tide_table import make_tide_table
 
 _PNG = encoded(text_like(30, 20, seed=4))
-_ROUNDS = 150
+_ROUNDS = rounds(150)
 _TABLE = "urn:oasis:names:tc:opendocument:xmlns:table:1.0"
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from tijera.core.errors import PartMalformed
 from tijera.core.packages.containers.xmlspan import Element
 
@@ -26,6 +28,12 @@ def parent_tag(of: Element) -> str:
     """The name of the element that another stands in; empty for a root."""
     found = of.getparent()
     return "" if found is None else found.tag
+
+
+def attributes_of(node: Element) -> Iterator[tuple[str, str]]:
+    """The attributes of an element, by their qualified names."""
+    for name, value in node.attrib.items():
+        yield str(name), str(value)
 
 
 def _local(name: str) -> str:

@@ -128,9 +128,19 @@ class Packaged:
         """A member's bytes; raise `PartMissing` or `MemberDamaged`."""
         return self.package.read(member)
 
-    def with_pictures(self, replaced: Mapping[str, bytes]) -> bytes:
-        """The package with the bytes of some pictures replaced by others of the same kind, all else copied raw."""
-        return write_package(self.package, replaced, {}, stored=frozenset(replaced))
+    def with_pictures(
+        self, replaced: Mapping[str, bytes], parts: Mapping[str, bytes], renamed: Mapping[str, str]
+    ) -> bytes:
+        """The package with other bytes for some pictures, of which some have another kind and so another name.
+
+        `parts` are to change as well; all else is copied raw.
+        """
+        changed = {**replaced, **parts, **(self._parts_naming(renamed, parts) if renamed else {})}
+        return write_package(self.package, changed, {}, stored=frozenset(replaced), renamed=renamed)
+
+    def _parts_naming(self, renamed: Mapping[str, str], parts: Mapping[str, bytes]) -> dict[str, bytes]:
+        """The parts that name pictures, with their new names; where `parts` has them already, those."""
+        raise NotImplementedError
 
     @property
     def member_names(self) -> frozenset[str]:
@@ -322,13 +332,15 @@ def write_package(
     first: tuple[str, bytes] | None = None,
     stored: Collection[str] = (),
     removed: Collection[str] = (),
+    renamed: Mapping[str, str] | None = None,
 ) -> bytes:
     """Write the package with some members replaced, some left out and some added behind the others.
 
     A pure function of its arguments. With nothing changed the input's own bytes come back. Added members are stored
     when they are pictures (compressed already) and deflated when they are XML. `first` is a member that must stand
     first, stored and without an extra field (as the media type of ODF 1.2 Part 3 §3.3); where the input has it so, it
-    is copied like the others. Members that change and are named in `stored` are stored, however they were before.
+    is copied like the others. Members that change and are named in `stored` are stored, however they were before; those
+    that are `renamed` change, too, and stand where they stood.
     """
     if not changed and not added and not removed:
         return package.data
@@ -348,7 +360,8 @@ def write_package(
             continue
         if member.name in changed:
             deflate = False if member.name in stored else None
-            record, entry = _record(member.name, changed[member.name], at, like=member, deflate=deflate)
+            name = (renamed or {}).get(member.name, member.name)
+            record, entry = _record(name, changed[member.name], at, like=member, deflate=deflate)
             out.append(record)
         else:
             entry = _moved(member, at)
@@ -415,8 +428,9 @@ def _record(
         time, date = struct.unpack_from("<2H", like.central, 12)
         attributes = struct.unpack_from("<HI", like.central, 36)
         name_length = struct.unpack_from("<H", like.central, 28)[0]
-        raw_name = like.central[_CENTRAL_HEAD : _CENTRAL_HEAD + name_length]
-        flags = like.stored_flags & _FLAG_UTF8
+        if name == like.name:
+            raw_name = like.central[_CENTRAL_HEAD : _CENTRAL_HEAD + name_length]
+            flags = like.stored_flags & _FLAG_UTF8
     facts = struct.pack("<4H3I", flags, method, time, date, zlib.crc32(content), len(packed), len(content))
     local = _LOCAL + struct.pack("<H", 20) + facts + struct.pack("<2H", len(raw_name), 0) + raw_name + packed
     central = (

@@ -10,6 +10,7 @@ from typing import Any, Protocol
 
 from tijera.core.packages.containers.zipped import Guards, Package, open_package
 from tijera.core.packages.places.caption_numbers import Numbered
+from tijera.core.packages.places.cropping import Croppings
 from tijera.core.packages.places.grid import GridSheet
 from tijera.core.packages.places.placed import PlacedPicture, Written
 from tijera.core.packages.places.reports import PictureReport, Tidied
@@ -90,6 +91,14 @@ def _any_picture(_document: Document, _member: str) -> bool:
     return True
 
 
+def _no_croppings(_: Any) -> Croppings:  # noqa: ANN401  (as below)
+    return Croppings({}, {})
+
+
+def _never(_document: Document, _member: str, _name: str) -> bool:
+    return False
+
+
 def _no_seal(_: Any) -> bool:  # noqa: ANN401  (a document of the format's own kind)
     return False
 
@@ -115,14 +124,21 @@ class Format:
     """A new, empty one."""
     captions: Callable[[Any, Sequence[PlacedPicture]], Sequence[Numbered | None]] = _no_numbers
     """The number of each picture's caption; None for one that does not count."""
-    with_pictures: Callable[[Any, Mapping[str, bytes]], bytes] | None = None
-    """A copy in which some of its own pictures have other bytes of the same kind; None where that is not done."""
+    with_pictures: Callable[[Any, Mapping[str, bytes], Mapping[str, bytes], Mapping[str, str]], bytes] | None = None
+    """A copy in which some of its own pictures have other bytes, and some parts what its croppings say; those that become
+    another kind get the name that the last mapping gives."""
+    can_rename: Callable[[Any, str, str], bool] = _never
+    """Whether one of its own pictures may get a name, that of another kind."""
+    croppings: Callable[[Any], Croppings] = _no_croppings
+    """Its pictures whose crops can be made real."""
     tidy: Callable[[Any], Tidied] | None = None
     """A copy in which each picture is kept once, and none that is used nowhere; None where that is not done."""
     can_replace: Callable[[Any, str], bool] = _any_picture
     """Whether one of its own pictures may get other bytes."""
     names_say_kinds: bool = True
     """Whether a picture's name must have the ending of its kind; in a message the part's type says it."""
+    shows_pixels: bool = False
+    """Whether a picture is shown as large as its pixels are where nothing is said of its size."""
     takes: Callable[[Any, int], int] = _as_it_is
     """What so many bytes of a picture take in it each time that it is in it, its headers not counted; packages store."""
     breaks_seal: Callable[[Any], bool] = _no_seal

@@ -133,6 +133,14 @@ _HEAD_BYTES = 64 * 1024
 _USUAL_DPI = 96
 
 
+def declared_density(data: bytes) -> float | None:
+    """The pixels per inch across that a picture's head gives; None where it gives none."""
+    with contextlib.suppress(OSError, SyntaxError, ValueError, EOFError), Image.open(io.BytesIO(data)) as image:
+        across = float((image.info.get("dpi") or (0, 0))[0])
+        return across if across > 1 else None
+    return None
+
+
 def natural_size(data: bytes) -> tuple[Length, Length] | None:
     """How large a picture is by its own pixels and density, 96 to the inch where it gives none; None where unreadable."""
     with (

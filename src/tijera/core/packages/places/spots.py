@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from abc import ABC, abstractmethod
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
@@ -145,7 +146,28 @@ class Crop:
         width, height = right - x, bottom - y
         return Rect(x, y, width, height) if width > 0 and height > 0 else Rect.whole(size)
 
+    def kept(self, size: Size) -> Rect:
+        """The least whole pixels that hold all that is shown; all of them where the crop leaves nothing."""
+        x, y = (
+            math.floor(share * side + _NOTHING) for share, side in ((self.left, size.width), (self.top, size.height))
+        )
+        right = math.ceil((1 - self.right) * size.width - _NOTHING)
+        bottom = math.ceil((1 - self.bottom) * size.height - _NOTHING)
+        return Rect(x, y, right - x, bottom - y) if right > x and bottom > y else Rect.whole(size)
 
+    def within(self, size: Size, kept: Rect) -> Crop:
+        """What still has to be hidden to show the same where only the `kept` pixels of a picture of this size are left."""
+        sides = (
+            (self.left * size.width - kept.x, kept.width),
+            (self.top * size.height - kept.y, kept.height),
+            (self.right * size.width - (size.width - kept.right), kept.width),
+            (self.bottom * size.height - (size.height - kept.bottom), kept.height),
+        )
+        return Crop(*(max(0.0, hidden / side) if hidden > _NOTHING else 0.0 for hidden, side in sides))
+
+
+_NOTHING = 0.02
+"""Of a pixel: less than that is rounding, of lengths that are written to the hundredth of a millimetre."""
 WHOLE = Crop()
 
 

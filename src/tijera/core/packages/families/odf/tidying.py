@@ -22,8 +22,8 @@ _HREF, _PATH = q("xlink:href"), q("manifest:full-path")
 def tidied(package: Package) -> Tidied:
     """Each picture once, none that nothing refers to; all else is copied raw. Raises `StructureBroken` if the check fails."""
     parts = [XmlPart(name, package.read(name)) for name in _PARTS if name in package]
-    used = {target for part in parts for target in _targets(part)}
-    listed, elsewhere = Manifest(package).types, _other_words(package)
+    used = {target for part in parts for target in targets(part)}
+    listed, elsewhere = Manifest(package).types, other_words(package)
     # What an object or the settings may mean stays: nobody knows how they mean it.
     pictures = [
         each.name
@@ -35,13 +35,13 @@ def tidied(package: Package) -> Tidied:
     if not merged and not unused:
         return Tidied(package.data, {}, ())
     gone = frozenset((*merged, *unused))
-    changed = {part.name: part.spliced(splices) for part in parts if (splices := _led(part, merged))}
+    changed = {part.name: part.spliced(splices) for part in parts if (splices := led(part, merged))}
     data = write_package(package, {**changed, manifest.NAME: _without(package, gone)}, {}, removed=gone)
     _check(package, data, parts, merged, gone)
     return Tidied(data, merged, unused)
 
 
-def _targets(part: XmlPart) -> list[str]:
+def targets(part: XmlPart) -> list[str]:
     """The members that a part's links lead to, in order; links that lead out of the package are what they say."""
     return [_member(href) for node in part.root.iter() if (href := node.get(_HREF))]
 
@@ -50,13 +50,14 @@ def _member(href: str) -> str:
     return href if ":" in href.split("/", maxsplit=1)[0] else posixpath.normpath(unquote(href))
 
 
-def _other_words(package: Package) -> bytes:
+def other_words(package: Package) -> bytes:
     """All that the parts say that are not read here."""
     others = (each.name for each in package.members if each.name.lower().endswith((".xml", ".rdf")))
     return b"\0".join(package.read(other) for other in others if other not in (*_PARTS, manifest.NAME))
 
 
-def _led(part: XmlPart, merged: Mapping[str, str]) -> list[Splice]:
+def led(part: XmlPart, merged: Mapping[str, str]) -> list[Splice]:
+    """What leads a part's links to some members to others instead. Raises `StructureBroken` where one is written oddly."""
     splices = []
     for node in part.root.iter():
         href = node.get(_HREF)
@@ -85,8 +86,8 @@ def _check(
     """Whether every link leads to the bytes that it led to, and the manifest lists what is there and nothing else new."""
     after = open_package(data, "tidied", package.guards)
     for part in parts:
-        wanted = [merged.get(target, target) for target in _targets(part)]
-        if _targets(XmlPart(part.name, after.read(part.name))) != wanted:
+        wanted = [merged.get(target, target) for target in targets(part)]
+        if targets(XmlPart(part.name, after.read(part.name))) != wanted:
             raise StructureBroken(part=part.name, why="a link leads elsewhere")
     before, now = Manifest(package).types, Manifest(after).types
     if now != {name: kind for name, kind in before.items() if name not in gone}:

@@ -21,6 +21,7 @@ FORMAT = Format(
     with_pictures=with_pictures,
     can_replace=can_replace,
     names_say_kinds=False,
+    shows_pixels=True,
     takes=lambda message, count: base64_bytes(count, message.newline),
     breaks_seal=lambda message: message.is_sealed,
 )

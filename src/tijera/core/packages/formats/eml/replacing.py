@@ -26,7 +26,12 @@ def can_replace(document: EmlDocument, member: str) -> bool:
     return document.members[member].encoding == "base64"
 
 
-def with_pictures(document: EmlDocument, replaced: Mapping[str, bytes]) -> bytes:
+def with_pictures(
+    document: EmlDocument,
+    replaced: Mapping[str, bytes],
+    _parts: Mapping[str, bytes],
+    _renamed: Mapping[str, str],
+) -> bytes:
     """A copy in which some of its own pictures have other bytes of the same kind. Raises `StructureBroken`."""
     leaves = {id(document.members[member]): data for member, data in replaced.items()}
     out, at = [], 0

@@ -17,6 +17,8 @@ FORMAT = Format(
     write=write,
     tidy=lambda document: tidied(document.package),
     with_pictures=OdsDocument.with_pictures,
+    can_rename=OdsDocument.can_rename,
+    croppings=lambda document: document.croppings,
     report=report_pictures,
     empty=empty,
 )

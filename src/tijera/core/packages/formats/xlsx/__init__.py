@@ -19,6 +19,8 @@ FORMAT = Format(
     write=write,
     tidy=lambda document: tidied(document.package),
     with_pictures=XlsxDocument.with_pictures,
+    can_rename=XlsxDocument.can_rename,
+    croppings=lambda document: document.croppings,
     report=report_pictures,
     empty=empty,
 )

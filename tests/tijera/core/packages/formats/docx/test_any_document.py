@@ -9,6 +9,7 @@ from lxml import etree
 from tests.support.docx import Docx, cell, members, paragraph, row, section, table
 from tests.support.opc_checker import complaints
 from tests.support.pictures import encoded, text_like
+from tests.support.rounds import rounds
 from tijera.core.packages.formats.docx.document import open_docx
 from tijera.core.packages.formats.docx.writer import write
 from tijera.core.packages.places.placed import PlacedPicture
@@ -47,7 +48,7 @@ _BODY = st.lists(st.one_of(_BLOCK, _BREAK), min_size=1, max_size=6).map("".join)
 class AnyDocument(unittest.TestCase):
     """Whatever its shape."""
 
-    @settings(max_examples=60)
+    @settings(max_examples=rounds(60))
     @given(_BODY, st.data())
     def test_any_spots_take_pictures_and_the_text_stays(self, body: str, data: st.DataObject) -> None:
         """The copy is sound, every paragraph's text is there in order, and its own spots include the old texts."""
@@ -70,7 +71,7 @@ class AnyDocument(unittest.TestCase):
         self.assertEqual(len(again.sections), len(document.sections))
         self.assertGreaterEqual(len(again.outline.spots), len(spots))
 
-    @settings(max_examples=60)
+    @settings(max_examples=rounds(60))
     @given(_BODY)
     def test_every_width_is_positive_and_no_wider_than_its_section(self, body: str) -> None:
         """An indent that leaves nothing leaves no spot."""

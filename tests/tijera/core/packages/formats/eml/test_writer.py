@@ -13,6 +13,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.support.pictures import encoded, text_like
+from tests.support.rounds import rounds
 from tijera.core.clippings.legend import LegendLine
 from tijera.core.errors import (
     InputEmpty,
@@ -229,7 +230,7 @@ class Placing(unittest.TestCase):
         self.assertEqual(write(document, wishes).data, write(document, wishes).data)
         self.assertIs(write(document, []).data, document.data)
 
-    @settings(max_examples=40)
+    @settings(max_examples=rounds(40))
     @given(
         st.lists(
             st.tuples(st.integers(0, 4), st.sampled_from((Stand.IN_BODY, Stand.ATTACHED, Stand.BOTH))),

@@ -11,6 +11,7 @@ from lxml import etree
 from tests.support.docx import members
 from tests.support.ods import Ods, cell, row
 from tests.support.pictures import encoded, text_like
+from tests.support.rounds import rounds
 from tijera.core.errors import DoctypeRefused, PackageEncrypted, PackageSigned, PartMissing, StructureBroken
 from tijera.core.packages.families.odf.names import declared, q
 from tijera.core.packages.formats.ods.document import OdsDocument, open_ods
@@ -196,7 +197,7 @@ class Placing(unittest.TestCase):
         self.assertEqual(round(again.boxes[0].y.mm, 1), round(4.52 + 10 + 30 + 10 + 4 * 4.52, 1))
         self.assertIn(b'style:parent-style-name="high"', members(data)["content.xml"])
 
-    @settings(max_examples=25)
+    @settings(max_examples=rounds(25))
     @given(
         st.lists(
             st.tuples(

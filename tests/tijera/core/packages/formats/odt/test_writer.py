@@ -11,6 +11,7 @@ from lxml import etree
 from tests.support.docx import members
 from tests.support.odt import TYPE, Odt, p, page, style
 from tests.support.pictures import encoded, text_like
+from tests.support.rounds import rounds
 from tijera.core.errors import (
     DoctypeRefused,
     NotADocument,
@@ -237,7 +238,7 @@ _BLOCK = st.recursive(
 class AnyDocument(unittest.TestCase):
     """Whatever its shape."""
 
-    @settings(max_examples=60)
+    @settings(max_examples=rounds(60))
     @given(st.lists(_BLOCK, min_size=1, max_size=6).map("".join), st.data())
     def test_any_spots_take_pictures_and_the_rest_stays(self, body: str, data: st.DataObject) -> None:
         """Without what was put in, the content is the original's, canonically; ids are the same for the same bytes."""

@@ -11,6 +11,7 @@ from lxml import etree
 from tests.support.docx import members
 from tests.support.opc_checker import complaints
 from tests.support.pictures import encoded, text_like
+from tests.support.rounds import rounds
 from tests.support.xlsx import SHEET_TYPE, Tab, Xlsx, cells, relationships_part
 from tijera.core.errors import DoctypeRefused, NotADocument, PackageSigned, PartMalformed, PartMissing, StructureBroken
 from tijera.core.packages.containers.tree_comparison import cut_out, same_tree
@@ -214,7 +215,7 @@ class Placing(unittest.TestCase):
         )
         self.assertEqual(_written(open_xlsx(macros.build()), _picture("B3"))["xl/vbaProject.bin"], b"\0macro")
 
-    @settings(max_examples=25)
+    @settings(max_examples=rounds(25))
     @given(
         st.lists(
             st.tuples(
