@@ -131,7 +131,7 @@ def _own_pictures(
 ) -> Generator[Progress, None, list[Help]]:
     """What the file's own pictures would give, where it has any that may be slimmed, twice or for nothing."""
     both = DestinationGoods(workshop, destination, with_own=True)
-    if both.own is None or not (both.own.ladders or both.tidy.merged or both.tidy.unused):
+    if both.own is None or not (both.own.all_ladders or both.tidy.merged or both.tidy.unused):
         return []
     verdict = yield from verdict_of(find_fit(both.wanted, limit_bytes, both, run))
     return [Help(HelpKind.OWN_PICTURES, verdict.written_bytes, verdict.fits)]
@@ -184,7 +184,11 @@ def _apply(
             report.member: report.description[:60] or report.member.rsplit("/", 1)[-1] for report in goods.own.reports
         }
         outcomes = goods.own.outcomes(verdict.renditions[len(goods.groups) :])
-        notes += [f"{names[each.member]}: {each.note}" for each in outcomes if each.after_bytes != each.before_bytes]
+        notes += [
+            f"{names.get(each.member, each.member)}: {each.note}"
+            for each in outcomes
+            if each.after_bytes != each.before_bytes
+        ]
     return Fitted(verdict.written_bytes, limit_bytes, tuple(notes))
 
 

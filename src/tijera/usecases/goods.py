@@ -81,7 +81,7 @@ class DestinationGoods:
     @property
     def wanted(self) -> list[Wanted]:
         """All that may be given another rendition."""
-        own = self.own.ladders.values() if self.own else ()
+        own = self.own.all_ladders if self.own else ()
         return [*(group.wanted for group in self.groups), *(Wanted(ladder) for ladder in own)]
 
     def slimmed(self, renditions: Sequence[Rendition]) -> bytes | None:

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from tijera.core.budget.ladder import Ladder
 from tijera.core.budget.rendition import Rendition
 from tijera.core.budget.search import Progress, Run, Wanted, find_fit, one_by_one, verdict_of
 from tijera.core.budget.told import given_up
 from tijera.core.budget.unmet import limit_not_met
+from tijera.core.errors import TijeraError
 from tijera.core.geometry import Size
-from tijera.core.packages.places.format import Document
+from tijera.core.packages.places.format import Document, View
 from tijera.core.packages.places.reports import PictureReport, Tidied
 from tijera.core.packages.places.spots import Crop
 from tijera.core.packages.registry import breaks_seal, format_of, open_document, report_pictures, takes
@@ -57,6 +58,8 @@ class OwnPictures:
     """Of pictures that are cut to what is shown of them: what the document still has to hide then."""
     names: Mapping[tuple[str, str], str]
     """The name of each picture where it becomes a kind that has this extension."""
+    attached: Mapping[str, OwnPictures] = field(default_factory=dict)
+    """The documents that are attached to it, by their members."""
 
     @classmethod
     def of(cls, document: Document, as_opened: Document | None = None) -> OwnPictures:
@@ -79,42 +82,90 @@ class OwnPictures:
             kinds = {kind: name for kind in source.kinds if (name := sources.name_for(report.member, kind)) is not None}
             names.update({(report.member, kind): name for kind, name in kinds.items()})
             ladders[report.member] = _ladder(
-                report, report.pixels, source, frozenset(kinds) or source.kinds[:1], shows_pixels=form.shows_pixels
+                report,
+                report.pixels,
+                source,
+                frozenset(kinds) or source.kinds[:1],
+                shows_pixels=form.shows_pixels(document, report.member),
             )
             if source.rest is not None:
                 rests[report.member] = source.rest
-        return cls(document, reports, ladders, alone, held, rests, names)
+        attached = {
+            member: own for member in form.attached(document) if (own := _attached(document, as_opened, member))
+        }
+        return cls(document, reports, ladders, alone, held, rests, names, attached)
+
+    @property
+    def all_ladders(self) -> list[Ladder]:
+        """Of its own pictures first, then of those in the documents that are attached to it."""
+        return [*self.ladders.values(), *(each for own in self.attached.values() for each in own.all_ladders)]
+
+    def _shared_out(self, renditions: Sequence[Rendition]) -> Iterator[tuple[str, OwnPictures, Sequence[Rendition]]]:
+        """What of the renditions belongs to each attached document."""
+        at = len(self.ladders)
+        for member, own in self.attached.items():
+            count = len(own.all_ladders)
+            yield member, own, renditions[at : at + count]
+            at += count
 
     def copy(self, file: bytes, renditions: Sequence[Rendition]) -> bytes:
         """The document's file with the pictures that changed; its own bytes where none did."""
         changed = {
             member: rendition
-            for member, rendition in zip(self.ladders, renditions, strict=True)
+            for member, rendition in zip(self.ladders, renditions, strict=False)
             if rendition.data != self.held[member]
         }
+        whole = {
+            member: data
+            for member, own, chosen in self._shared_out(renditions)
+            if (data := own.copy(before := self.document.read(member), chosen)) != before
+        }
         form = format_of(self.document)
-        if not changed or form.with_pictures is None:
+        if not (changed or whole) or form.with_pictures is None:
             return file
         rests = {member: self.rests[member] for member in changed if member in self.rests}
         parts = form.croppings(self.document).parts(rests) if rests else {}
         named = {member: self.names.get((member, each.extension), member) for member, each in changed.items()}
         renamed = {member: name for member, name in named.items() if name != member}
         return form.with_pictures(
-            self.document, {member: each.data for member, each in changed.items()}, parts, renamed
+            self.document, {**{member: each.data for member, each in changed.items()}, **whole}, parts, renamed
         )
 
     def outcomes(self, renditions: Sequence[Rendition]) -> tuple[SlimmedPicture, ...]:
         """What became of each picture."""
-        after = dict(zip(self.ladders, renditions, strict=True))
+        own_renditions = dict(zip(self.ladders, renditions, strict=False))
         outcomes = []
         for each in self.reports:
-            rendition = after.get(each.member)
+            rendition = own_renditions.get(each.member)
             note = "" if rendition is None else given_up(self.ladders[each.member], rendition)
             if each.member in self.rests:
                 note = "; ".join(part for part in (_CUT, note) if part)
             weighs = takes(self.document, rendition.bytes) if rendition is not None and note else each.bytes
             outcomes.append(SlimmedPicture(each.member, each.bytes, weighs, note or self.left_alone[each.member]))
+        for member, own, chosen in self._shared_out(renditions):
+            for inner in own.outcomes(chosen):
+                before, after = (takes(self.document, count) for count in (inner.before_bytes, inner.after_bytes))
+                outcomes.append(SlimmedPicture(f"{member} \u203a {inner.member}", before, after, inner.note))
         return tuple(outcomes)
+
+    def as_they_are(self) -> tuple[SlimmedPicture, ...]:
+        """The same where nothing has to be done."""
+        return tuple(
+            SlimmedPicture(each.member, each.bytes, each.bytes, self.left_alone[each.member]) for each in self.reports
+        )
+
+
+def _attached(message: Document, as_opened: Document | None, member: str) -> OwnPictures | None:
+    """The pictures of a document that is attached to a message; None where it is none, or one that can't be kept whole."""
+    try:
+        document = open_document(message.read(member), member)
+        before = None
+        if as_opened is not None and member in as_opened.member_names:
+            before = open_document(as_opened.read(member), member)
+    except TijeraError:
+        return None
+    # A message in a message would be two deep, and signed as it may be.
+    return None if format_of(document).view is View.MESSAGE else OwnPictures.of(document, before)
 
 
 _CUT = "cut to what is shown of it"
@@ -134,7 +185,7 @@ def _ladder(
         source.first,
         Length(max(1, round_half_up(pixels.width * source.share / ppi * EMU_PER_INCH))),
         frozenset(kinds),
-        keeps_pixels=source.keeps_pixels or (shows_pixels and report.times_used > len(report.shown)),
+        keeps_pixels=source.keeps_pixels or shows_pixels,
         density_ppi=source.density_ppi,
     )
 
@@ -162,12 +213,12 @@ def slim(data: bytes, name: str, limit_bytes: int, run: Run = one_by_one) -> Ite
     document = open_document(data, name)
     if len(data) <= limit_bytes:
         own = OwnPictures.of(document)
-        yield Slimmed(data, len(data), own.outcomes([each.first for each in own.ladders.values()]))
+        yield Slimmed(data, len(data), own.as_they_are())
         return
     # What is there twice or for nothing goes first: that loses nothing at all.
     tidy = tidied(document, data)
     own = OwnPictures.of(document if tidy.data is data else open_document(tidy.data, name))
-    search = find_fit([Wanted(each) for each in own.ladders.values()], limit_bytes, _File(own, tidy.data), run)
+    search = find_fit([Wanted(each) for each in own.all_ladders], limit_bytes, _File(own, tidy.data), run)
     verdict = yield from verdict_of(search)
     pictures = (*own.outcomes(verdict.renditions), *_gone(document, tidy))
     if not verdict.fits:

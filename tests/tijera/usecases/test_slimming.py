@@ -15,6 +15,7 @@ import zipfile
 from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import Executor, ProcessPoolExecutor, ThreadPoolExecutor
 from contextlib import AbstractContextManager
+from email.message import EmailMessage
 from functools import partial
 from pathlib import Path
 from typing import cast
@@ -26,6 +27,7 @@ from PIL import Image
 from tests.support.docx import members
 from tests.support.pictured import pictured
 from tests.support.pictures import encoded, photograph_like, text_like
+from tests.support.slimmed_checker import changed_pictures
 from tijera.core.errors import ClusterUnreachable, LimitNotMet, NotAPackage
 from tijera.core.packages.registry import open_document, report_pictures
 from tijera.core.units import Length
@@ -177,6 +179,33 @@ class Slimming(unittest.TestCase):
                 self.assertEqual(int(new["Content-Disposition"].params["size"]), len(content))
                 self.assertEqual(new["Content-ID"], old["Content-ID"])
         self.assertEqual(_slimmed(data, len(data), "Note.eml").data, data)
+
+    def test_a_document_that_is_attached_is_slimmed_in_the_same_way(self) -> None:
+        """Read back by the standard library: all but its pictures as it was; a table and a locked one stay, to the byte."""
+        book = pictured([(_SCREEN, "png"), (_PHOTOGRAPH, "jpeg")])
+        mail = EmailMessage()
+        mail["From"], mail["Subject"] = "harbour@quillhaven.example", "The rules, once more"
+        mail.set_content("As attached.")
+        for name, held in (("Rules.docx", book), ("Odd.docx", b"PK\x03\x04 not one"), ("log.bin", _PHOTOGRAPH[9:])):
+            mail.add_attachment(held, "application", "octet-stream", filename=name)
+        data = mail.as_bytes()
+        limit = len(data) - len(book) // 2
+        slimmed = _slimmed(data, limit, "Note.eml")
+        self.assertLessEqual(len(slimmed.data), limit)
+        self.assertEqual(
+            {each.member.split(" \u203a ")[0] for each in slimmed.pictures if each.after_bytes < each.before_bytes},
+            {"Rules.docx"},
+        )
+        before, after = (
+            {
+                str(part.get_filename()): cast("bytes", part.get_payload(decode=True))
+                for part in email.message_from_bytes(each, policy=email.policy.default).iter_attachments()
+            }
+            for each in (data, slimmed.data)
+        )
+        self.assertTrue(all(before[name] == after[name] for name in ("Odd.docx", "log.bin")))
+        self.assertGreater(changed_pictures(before["Rules.docx"], after["Rules.docx"]), 0)
+        self.assertLess(len(after["Rules.docx"]), len(book) * 0.7)
 
     def test_what_travels_in_another_encoding_is_left_alone(self) -> None:
         """And what is no picture, though it hangs on the message."""

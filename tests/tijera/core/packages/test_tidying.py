@@ -19,6 +19,9 @@ from tijera.core.units import Length
 
 _SCREEN, _OTHER = encoded(text_like(80, 50)), encoded(photograph_like(60, 40))
 
+_PREVIEW = "Thumbnails/thumbnail.png"
+"""What file managers show of an OpenDocument file: nothing refers to it, and it is no picture of the text."""
+
 
 def _with_twins(extension: str) -> bytes:
     """A file in which one picture is kept under two names, another once, and a third is shown nowhere."""
@@ -40,10 +43,13 @@ def _with_twins(extension: str) -> bytes:
             if each.filename == twin:
                 content = _SCREEN
             if each.filename.endswith("manifest.xml"):
-                entry = f'<manifest:file-entry manifest:full-path="{gone}" manifest:media-type="image/png"/>'
-                content = content.replace(b"</manifest:manifest>", f"{entry}</manifest:manifest>".encode())
+                for name in (gone, _PREVIEW):
+                    entry = f'<manifest:file-entry manifest:full-path="{name}" manifest:media-type="image/png"/>'
+                    content = content.replace(b"</manifest:manifest>", f"{entry}</manifest:manifest>".encode())
             package.writestr(each, content)
         package.writestr(gone, _OTHER + b"more")
+        if extension.startswith("od"):
+            package.writestr(_PREVIEW, _OTHER)
     return out.getvalue()
 
 

@@ -99,6 +99,14 @@ def _never(_document: Document, _member: str, _name: str) -> bool:
     return False
 
 
+def _no_picture(_document: Document, _member: str) -> bool:
+    return False
+
+
+def _nothing_attached(_: Any) -> Iterable[str]:  # noqa: ANN401  (as below)
+    return ()
+
+
 def _no_seal(_: Any) -> bool:  # noqa: ANN401  (a document of the format's own kind)
     return False
 
@@ -137,8 +145,10 @@ class Format:
     """Whether one of its own pictures may get other bytes."""
     names_say_kinds: bool = True
     """Whether a picture's name must have the ending of its kind; in a message the part's type says it."""
-    shows_pixels: bool = False
-    """Whether a picture is shown as large as its pixels are where nothing is said of its size."""
+    shows_pixels: Callable[[Any, str], bool] = _no_picture
+    """Whether one of its own pictures is shown as large as its pixels are, since nothing is said of its size."""
+    attached: Callable[[Any], Iterable[str]] = _nothing_attached
+    """Members that may be documents themselves."""
     takes: Callable[[Any, int], int] = _as_it_is
     """What so many bytes of a picture take in it each time that it is in it, its headers not counted; packages store."""
     breaks_seal: Callable[[Any], bool] = _no_seal

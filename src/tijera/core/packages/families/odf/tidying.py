@@ -16,6 +16,8 @@ from tijera.core.packages.families.odf.package import CONTENT, STYLES
 from tijera.core.packages.places.reports import Tidied, twins_of
 
 _PARTS = (CONTENT, STYLES)
+_PREVIEWS = "Thumbnails/"
+"""What a file manager shows of the document (ODF 1.2 Part 3 §3.7): nothing in it refers to that."""
 _HREF, _PATH = q("xlink:href"), q("manifest:full-path")
 
 
@@ -28,7 +30,9 @@ def tidied(package: Package) -> Tidied:
     pictures = [
         each.name
         for each in package.members
-        if listed.get(each.name, "").startswith("image/") and posixpath.basename(each.name).encode() not in elsewhere
+        if listed.get(each.name, "").startswith("image/")
+        and not each.name.startswith(_PREVIEWS)
+        and posixpath.basename(each.name).encode() not in elsewhere
     ]
     unused = tuple(name for name in pictures if name not in used)
     merged = twins_of(package, (name for name in pictures if name in used))

@@ -2,8 +2,8 @@
 
 from tijera.core.packages.formats.eml.compose import Letter, compose
 from tijera.core.packages.formats.eml.document import MEDIA_TYPE, EmlDocument, open_eml, recognises
-from tijera.core.packages.formats.eml.pictures import report_pictures
-from tijera.core.packages.formats.eml.replacing import can_replace, with_pictures
+from tijera.core.packages.formats.eml.pictures import report_pictures, shows_pixels
+from tijera.core.packages.formats.eml.replacing import attached, can_replace, with_pictures
 from tijera.core.packages.formats.eml.transfer import base64_bytes
 from tijera.core.packages.formats.eml.writer import write
 from tijera.core.packages.places.format import Format, View
@@ -21,7 +21,8 @@ FORMAT = Format(
     with_pictures=with_pictures,
     can_replace=can_replace,
     names_say_kinds=False,
-    shows_pixels=True,
+    shows_pixels=shows_pixels,
+    attached=attached,
     takes=lambda message, count: base64_bytes(count, message.newline),
     breaks_seal=lambda message: message.is_sealed,
 )

@@ -40,5 +40,12 @@ def report_pictures(document: EmlDocument) -> tuple[PictureReport, ...]:
     return tuple(sorted(reports, key=lambda report: (-report.bytes, report.member)))
 
 
+def shows_pixels(document: EmlDocument, member: str) -> bool:
+    """Whether a picture is in the text without a size, where HTML shows it as large as its pixels are."""
+    leaf = document.members[member]
+    sized = {shown[0] for block in document.outline.body.blocks for shown in _shown(block)}
+    return bool(leaf.content_id) and not leaf.is_attachment and member not in sized
+
+
 def _shown(block: Block) -> list[tuple[str, Length, Length]]:
     return [(each.member, each.width, each.height) for each in block.pictures]

@@ -8,7 +8,7 @@ from __future__ import annotations
 import base64
 import hashlib
 import re
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 
 from tijera.core.errors import StructureBroken
 from tijera.core.packages.formats.eml.document import EmlDocument
@@ -26,13 +26,20 @@ def can_replace(document: EmlDocument, member: str) -> bool:
     return document.members[member].encoding == "base64"
 
 
+def attached(document: EmlDocument) -> Iterator[str]:
+    """Attachments that travel in base64 and are no pictures: they may be documents with pictures of their own."""
+    for each in document.attachments:
+        if can_replace(document, each.member) and not each.type.startswith(("image/", "text/")):
+            yield each.member
+
+
 def with_pictures(
     document: EmlDocument,
     replaced: Mapping[str, bytes],
     _parts: Mapping[str, bytes],
     _renamed: Mapping[str, str],
 ) -> bytes:
-    """A copy in which some of its own pictures have other bytes of the same kind. Raises `StructureBroken`."""
+    """A copy in which some of its parts have other bytes of the same kind. Raises `StructureBroken`."""
     leaves = {id(document.members[member]): data for member, data in replaced.items()}
     out, at = [], 0
     for leaf in document.root.leaves():
