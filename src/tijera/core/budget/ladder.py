@@ -18,6 +18,7 @@ from functools import cached_property
 from tijera.core.budget.rendition import Rendition, Way, packed_tighter
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_jpeg
+from tijera.core.imaging.gate import Gate
 from tijera.core.imaging.measure import Loss, Original
 from tijera.core.imaging.palette import Histogram, palette_of
 from tijera.core.imaging.picture import Picture
@@ -204,6 +205,8 @@ class _LookedAt:
 
 _LOOKED_AT = _LookedAt(most_pixels=6_000_000)
 """Some 25 bytes a pixel are worked out of each."""
+_GATE = Gate(most_pixels=12_000_000)
+"""Of all that are worked on side by side."""
 
 
 @dataclass(eq=False)
@@ -238,33 +241,32 @@ class Ladder:
     def begin(self) -> None:
         """Make the renditions that bracket what will be chosen."""
         if not self._is_begun:
-            seen = self._seen()
-            self._make(seen, seen.usual())
+            self._make(_Seen.usual)
             self._is_begun = True
 
     def go_further(self) -> None:
         """Make what may still be lighter."""
         if not self._went_further:
-            seen = self._seen()
-            self._make(seen, seen.unusual())
+            self._make(_Seen.unusual)
             self._went_further = True
 
     def fall(self) -> None:
         """Make what is below the floor, for where the user lets it fall so far."""
         if not self._is_fallen:
-            seen = self._seen()
-            self._make(seen, seen.fallen())
+            self._make(_Seen.fallen)
             self._is_fallen = True
 
     def make(self, recipe: Recipe) -> None:
         """Make one rendition."""
         if recipe not in self.made:
-            self._make(self._seen(), (recipe,))
+            self._make(lambda _: (recipe,))
 
-    def _make(self, seen: _Seen, recipes: Iterable[Recipe]) -> None:
-        for recipe in recipes:
-            if recipe not in self.made:
-                self.made[recipe] = seen.made(recipe)
+    def _make(self, which: Callable[[_Seen], Iterable[Recipe]]) -> None:
+        with _GATE.passed(self.first.size.pixels):
+            seen = self._seen()
+            for recipe in which(seen):
+                if recipe not in self.made:
+                    self.made[recipe] = seen.made(recipe)
 
     def pack(self, recipe: Recipe) -> None:
         """Pack a rendition that was made as tightly as can be; slow, and never done twice."""

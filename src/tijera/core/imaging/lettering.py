@@ -7,7 +7,8 @@ else capitals or figures could pass for low letters.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -20,6 +21,9 @@ from tijera.core.imaging.vips import labelled
 X_HEIGHT = 0.497
 """Of the em."""
 _TILE = 24
+_BAND_PIXELS = 2_000_000
+_OVERLAP = 8 * _TILE
+"""Of two bands, in rows: more than twice the highest letters."""
 _LEAST_CONTRAST = 36.0
 _INK_SHARE = 0.42
 _HEIGHTS = (3, 70)
@@ -74,12 +78,36 @@ class Line:
 
 
 def text_lines(picture: Picture) -> list[Line]:
-    """Lines of text, the smallest first."""
-    letters = _letters(luma(picture))
-    if letters is None:
-        return []
-    found = [line for run in _runs(letters) if (line := _line(letters, run)) is not None]
+    """Lines of text, the smallest first. A large picture is looked at in bands, which takes little memory."""
+    found = [
+        line for top, part, wanted in _bands(picture) for line in _lines_on(part, top) if line.box.bottom in wanted
+    ]
     return sorted(found, key=lambda line: line.em_px)
+
+
+def _bands(picture: Picture) -> Iterator[tuple[int, Picture, range]]:
+    """The top of each band, its pixels, and in which rows a line has to end that is told there."""
+    height, width = picture.size.height, picture.size.width
+    # On whole tiles, so that the ground is the same; overlapping, so that no line is cut where it is told.
+    stride = max(_BAND_PIXELS // width // _TILE, 2 * _OVERLAP // _TILE) * _TILE
+    if height <= stride + _OVERLAP:
+        yield 0, picture, range(height + 1)
+        return
+    for top in range(0, height - _OVERLAP, stride):
+        end = top + stride + _OVERLAP
+        is_last = top + stride >= height - _OVERLAP
+        first = top + _OVERLAP // 2 if top else 0
+        part = Picture(picture.pixels[top : height if is_last else end])
+        yield top, part, range(first, height + 1 if is_last else top + stride + _OVERLAP // 2)
+
+
+def _lines_on(part: Picture, top: int) -> Iterator[Line]:
+    letters = _letters(luma(part))
+    for run in () if letters is None else _runs(letters):
+        line = _line(letters, run) if letters else None
+        if line is not None:
+            box = line.box
+            yield replace(line, box=Rect(box.x, box.y + top, box.width, box.height))
 
 
 def _ink(plane: NDArray[np.float32]) -> NDArray[np.float32]:

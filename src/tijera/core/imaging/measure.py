@@ -16,6 +16,7 @@ memory), as before.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
@@ -32,6 +33,8 @@ from tijera.core.units import round_half_up
 _LETTERS_PX = 10.0
 """Lines are compared as large as this em; smaller ones as they are (9 to 12 are alike)."""
 _ROUND_LINE = 3
+_HALF_OF_BOTH = math.sqrt(2) / 2
+"""Halves a difference, and makes the mean over two directions their sum."""
 _MOST_LINES = 200
 _ABOUT = 1.1
 """Lines whose em differs by no more are looked at together."""
@@ -70,10 +73,11 @@ class Original:
         self.size = picture.size
         self._is_photograph = picture.is_photograph
         found = text_lines(picture) if lines is None else lines
-        plane = _lightness(picture)
+        image = _on_white(picture)
+        plane = image.convert("L")
         self._lines = [_Lines(plane, group) for group in _by_size(found)]
-        self._blocks = None if self._is_photograph else _blocks(picture)
-        self._edges = _Edges(plane) if self._is_photograph else None
+        self._blocks = None if self._is_photograph else _blocks(image)
+        self._edges = _Edges(np.asarray(plane)) if self._is_photograph else None
 
     @property
     def has_text(self) -> bool:
@@ -82,16 +86,16 @@ class Original:
 
     def loss(self, candidate: Picture) -> Loss:
         """What a candidate lacks; one of another size is compared on as many pixels as the original has."""
-        seen = resize(candidate, self.size)
-        plane = _lightness(seen)
-        area = self._of_areas(seen) if self._edges is None else 1 - self._edges.kept(plane)
+        image = _on_white(resize(candidate, self.size))
+        plane = image.convert("L")
+        area = self._of_areas(image) if self._edges is None else 1 - self._edges.kept(np.asarray(plane))
         return Loss(self._of_text(plane), area)
 
-    def _of_text(self, plane: Pixels) -> float:
+    def _of_text(self, plane: Image.Image) -> float:
         kept = [each for lines in self._lines for each in lines.kept(plane)]
         return max(0.0, 1 - min(kept, default=1.0))
 
-    def _of_areas(self, seen: Picture) -> float:
+    def _of_areas(self, seen: Image.Image) -> float:
         if self._blocks is None:
             return 0.0
         apart = np.sqrt(((_blocks(seen) - self._blocks) ** 2).sum(axis=2))
@@ -101,8 +105,8 @@ class Original:
 class _Lines:
     """Lines of text of about one size: they are looked at on one plane, as large as their letters are of ten pixels."""
 
-    def __init__(self, plane: Pixels, lines: Sequence[Line]) -> None:
-        height, width = plane.shape
+    def __init__(self, plane: Image.Image, lines: Sequence[Line]) -> None:
+        width, height = plane.size
         share = min(1.0, _LETTERS_PX / lines[0].em_px)
         # Only what holds them all is looked at.
         self._left = max(min(line.box.x for line in lines) - _ROUND_LINE, 0)
@@ -112,9 +116,10 @@ class _Lines:
         self._size = tuple(
             max(3, round_half_up(side * share)) for side in (self._right - self._left, self._bottom - self._top)
         )
-        self._across, self._down = self._gradients(plane)
+        part = self._part(plane)
         self._boxes = [self._box(line, share) for line in lines]
-        self._energies = [self._energy(self._across, self._down, box) for box in self._boxes]
+        self._own = [_gradients_in(part, box) for box in self._boxes]
+        self._energies = [float(np.vdot(own, own)) / own.size for own in self._own]
 
     def _box(self, line: Line, share: float) -> tuple[slice, slice]:
         left, right = (round_half_up((x - self._left) * share) for x in (line.box.x, line.box.right))
@@ -124,29 +129,41 @@ class _Lines:
             max(left - _ROUND_LINE, 0), right + _ROUND_LINE
         )
 
-    def _gradients(self, plane: Pixels) -> tuple[Plane, Plane]:
-        part = plane[self._top : self._bottom, self._left : self._right]
-        if self._size != (part.shape[1], part.shape[0]):
-            part = np.asarray(Image.fromarray(part).resize((self._size[0], self._size[1]), Image.Resampling.BILINEAR))
-        return _gradients(part.astype(np.float32))
+    def _part(self, plane: Image.Image) -> Pixels:
+        """What holds the lines, as large as they are looked at, with an edge of one pixel round it."""
+        box = self._left, self._top, self._right, self._bottom
+        width, height = self._size
+        part = np.empty((height + 2, width + 2), dtype=np.uint8)
+        part[1:-1, 1:-1] = np.asarray(plane.resize((width, height), Image.Resampling.BILINEAR, box=box))
+        part[0], part[-1] = part[1], part[-2]
+        part[:, 0], part[:, -1] = part[:, 1], part[:, -2]
+        return part
 
-    @staticmethod
-    def _energy(across: Plane, down: Plane, box: tuple[slice, slice]) -> float:
-        x, y = across[box], down[box]
-        return float(np.vdot(x, x) + np.vdot(y, y)) / x.size
-
-    def kept(self, plane: Pixels) -> list[float]:
+    def kept(self, plane: Image.Image) -> list[float]:
         """For each line the correlation of its gradients with those of a candidate, -1 to 1."""
-        across, down = self._gradients(plane)
+        part = self._part(plane)
         kept = []
-        for box, own in zip(self._boxes, self._energies, strict=True):
-            x, y = across[box], down[box]
-            common = float(np.vdot(x, self._across[box]) + np.vdot(y, self._down[box])) / x.size
-            energy = self._energy(across, down, box)
+        for box, own, energy in zip(self._boxes, self._own, self._energies, strict=True):
+            seen = _gradients_in(part, box)
+            common, other = float(np.vdot(seen, own)) / own.size, float(np.vdot(seen, seen)) / own.size
             # The constant takes a little from the original too; that is given back.
-            back = max(own / (own + _FAINT), 1e-6)
-            kept.append(common / float(np.sqrt((energy + _FAINT) * (own + _FAINT))) / back)
+            back = max(energy / (energy + _FAINT), 1e-6)
+            kept.append(common / math.sqrt((other + _FAINT) * (energy + _FAINT)) / back)
         return kept
+
+
+def _gradients_in(part: Pixels, box: tuple[slice, slice]) -> Plane:
+    """Central differences across and down in a box of a part that has an edge of one pixel, one beside the other.
+
+    They are taken of every pixel of the box at once; the mean of their squares is that of across and down together.
+    """
+    rows, columns = box
+    wide = part[rows.start : rows.stop + 2, columns.start : columns.stop + 2].astype(np.float32)
+    across = wide[1:-1, 2:] - wide[1:-1, :-2]
+    down = wide[2:, 1:-1] - wide[:-2, 1:-1]
+    # Half of each difference; their squares are summed over both directions and shared out over one.
+    both: Plane = np.stack((across, down)) * np.float32(_HALF_OF_BOTH)
+    return both
 
 
 def _by_size(lines: Iterable[Line]) -> Iterator[list[Line]]:
@@ -194,13 +211,8 @@ def _on_white(picture: Picture) -> Image.Image:
     return Image.alpha_composite(Image.new("RGBA", image.size, "white"), image).convert("RGB")
 
 
-def _lightness(picture: Picture) -> Pixels:
-    """Rec. 601 luma in whole steps."""
-    return np.asarray(_on_white(picture).convert("L"))
-
-
-def _blocks(picture: Picture) -> NDArray[np.float32]:
+def _blocks(image: Image.Image) -> NDArray[np.float32]:
     """The mean colour of each block, its lightness counted double."""
-    means = np.asarray(_on_white(picture).reduce(_BLOCK), dtype=np.float32)
+    means = np.asarray(image.reduce(_BLOCK), dtype=np.float32)
     lightness = means @ np.array([0.299, 0.587, 0.114], dtype=np.float32)
     return np.dstack((lightness * np.float32(1.41), means[:, :, 0] - lightness, means[:, :, 2] - lightness))

@@ -21,6 +21,7 @@ _BITS = {3: 6, 4: 5}
 _SHARE_POWER = 0.5
 """How much the number of its pixels lets a colour weigh (set by hand); 1 would be the mean error over the picture."""
 _TURNS = 8
+_ROWS = 1_024
 _MANY_CELLS = 8_192
 """More than a screen has; a photograph's palette is found from fewer."""
 _TO_SEEN = np.array([[0.55, 1.1, 0.24], [0.35, -0.35, 0.0], [-0.1, -0.18, 0.28]], dtype=np.float32)
@@ -53,11 +54,14 @@ class Histogram:
         flat = cells.ravel()
         counts = np.bincount(flat, minlength=1 << (bands * bits))
         occupied = np.flatnonzero(counts)
-        sums = [
-            np.bincount(flat, weights=pixels[:, :, band].ravel(), minlength=counts.size)[occupied]
-            for band in range(bands)
-        ]
-        colours = np.stack(sums, axis=1) / counts[occupied, None]
+        sums = np.zeros((counts.size, bands))
+        # In stretches: weights are made doubles of.
+        for start in range(0, len(pixels), _ROWS):
+            rows = slice(start, start + _ROWS)
+            some = cells[rows].ravel()
+            for band in range(bands):
+                sums[:, band] += np.bincount(some, weights=pixels[rows, :, band].ravel(), minlength=counts.size)
+        colours = sums[occupied] / counts[occupied, None]
         return cls(cells, occupied, colours.astype(np.float32), counts[occupied])
 
     @cached_property
@@ -135,7 +139,11 @@ def _spread(seen: Floats, weight: Floats, count: int) -> Floats:
 
 def _nearest(seen: Floats, middles: Floats) -> Numbers:
     # |a - b|² without the part that is the same for all middles.
-    near: Numbers = np.argmin((middles**2).sum(axis=1)[None] - 2 * seen @ middles.T, axis=1)
+    own, twice = (middles**2).sum(axis=1)[None], 2 * middles.T
+    near = np.empty(len(seen), dtype=np.int64)
+    for start in range(0, len(seen), _MANY_CELLS):
+        some = slice(start, start + _MANY_CELLS)
+        near[some] = np.argmin(own - seen[some] @ twice, axis=1)
     return near
 
 
