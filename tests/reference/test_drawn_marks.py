@@ -7,7 +7,7 @@ import unittest
 import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, ImageDraw
-from scipy.ndimage import distance_transform_edt  # type: ignore[import-untyped]
+from scipy.ndimage import distance_transform_edt
 
 from tests.support.sheets import Given, clipping_of, mark
 from tijera.core.clippings.composing import compose

@@ -1,11 +1,13 @@
 """The loss of renditions beside a published measure: structural similarity (Wang et al., IEEE TIP 13(4), 2004), as
-scikit-image works it out. It knows nothing of text; so both agree on what is worse, not on where words go."""
+scikit-image works it out. It knows nothing of text; so both agree on what is worse, not on where words go.
+"""
 
 from __future__ import annotations
 
 import unittest
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.stats import spearmanr
 from skimage.metrics import structural_similarity
 
@@ -34,8 +36,9 @@ def _agreement(picture: Picture) -> tuple[list[float], list[float]]:
     return ours, theirs
 
 
-def _grey(picture: Picture) -> np.ndarray:
-    return picture.pixels[:, :, :3].astype(float) @ np.array([0.299, 0.587, 0.114])
+def _grey(picture: Picture) -> NDArray[np.float64]:
+    grey: NDArray[np.float64] = picture.pixels[:, :, :3].astype(float) @ np.array([0.299, 0.587, 0.114])
+    return grey
 
 
 class Beside(unittest.TestCase):

@@ -171,7 +171,8 @@ export function useWeight() {
   return useQuery({
     queryKey: ["weight", destination?.id, destination?.version, destination?.limit_bytes, destination?.placements],
     enabled: destination !== null,
-    placeholderData: (before) => before,
+    // What another file weighs is nothing to go by: its pictures are not in this one.
+    placeholderData: (before, query) => (query?.queryKey[1] === destination?.id ? before : undefined),
     queryFn: async () =>
       must(
         await api.GET("/api/v1/destinations/{destination}/weight", {

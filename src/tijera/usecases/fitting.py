@@ -180,9 +180,7 @@ def _apply(
     if goods.tidy.unused:
         notes.append(f"{len(goods.tidy.unused)} of the file's own pictures were shown nowhere, taken out")
     if goods.own is not None:
-        names = {
-            report.member: report.description[:60] or report.member.rsplit("/", 1)[-1] for report in goods.own.reports
-        }
+        names = goods.own.labels
         outcomes = goods.own.outcomes(verdict.renditions[len(goods.groups) :])
         notes += [
             f"{names.get(each.member, each.member)}: {each.note}"

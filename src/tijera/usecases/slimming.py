@@ -148,6 +148,16 @@ class OwnPictures:
                 outcomes.append(SlimmedPicture(f"{member} \u203a {inner.member}", before, after, inner.note))
         return tuple(outcomes)
 
+    @property
+    def labels(self) -> dict[str, str]:
+        """What people call each picture: by its description, else by its name; in an attached document by that, too."""
+        labels = {each.member: each.label for each in self.reports}
+        for member, own in self.attached.items():
+            labels.update(
+                {f"{member} \u203a {inner}": f"{member} \u203a {label}" for inner, label in own.labels.items()}
+            )
+        return labels
+
     def as_they_are(self) -> tuple[SlimmedPicture, ...]:
         """The same where nothing has to be done."""
         return tuple(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from tijera.core.packages.places.renaming import sibling
 from tijera.core.packages.places.reports import PictureReport
 from tijera.core.packages.registry import open_document, report_pictures
 from tijera.records import DestinationRecord
@@ -63,8 +64,9 @@ def weigh(workshop: Workshop, destination: DestinationRecord) -> Weight:
     pictures = []
     for each in reports:
         placed = tuple(own.get(each.member, ())) if each.member not in already else ()
-        label = placed[0].clipping.name if placed else each.description[:60] or each.member.rsplit("/", 1)[-1]
-        before = first.get(each.member, 0)
+        label = placed[0].clipping.name if placed else each.label
+        # One that became another kind is the same picture.
+        before = first.get(each.member) or first.get(sibling(each.member, first) or "", 0)
         pictures.append(Weighed(label, each, placed, before if not placed and before > each.bytes else None))
     rest = len(written.data) - sum(each.record_bytes for each in reports)
     return Weight(len(written.data), rest, tuple(pictures))

@@ -85,7 +85,9 @@ export function WhatWeighs({ destination }: { destination: Destination }) {
             <td>
               <b>Text and the rest</b>
               <br />
-              <small>styles, fonts, the package itself</small>
+              <small>
+                {destination.view === "message" ? "heads, what else is attached" : "styles, fonts, the package itself"}
+              </small>
             </td>
             <td />
             <td className="figure">–</td>

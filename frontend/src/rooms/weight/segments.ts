@@ -21,14 +21,14 @@ export function railBytes(weight: Pick<Weight, "file_bytes" | "limit_bytes">): n
 }
 
 /** Text first, the pictures that were there, the small ones gathered, the clippings last. */
-export function segments(weight: Weight): Segment[] {
+export function segments(weight: Weight, restCalled = "text"): Segment[] {
   const rail = railBytes(weight);
   const large = weight.pictures.filter((each) => !each.clipping && each.record_bytes / rail >= NAMED_SHARE);
   const small = weight.pictures.filter((each) => !each.clipping && !large.includes(each));
   const own = weight.pictures.filter((each) => each.clipping);
   const smallBytes = small.reduce((sum, each) => sum + each.record_bytes, 0);
   const parts: Omit<Segment, "start" | "width">[] = [
-    { key: "text", label: "text", bytes: weight.rest_bytes, kind: "text" },
+    { key: "text", label: restCalled, bytes: weight.rest_bytes, kind: "text" },
     ...large.map((each) => ({
       key: each.member,
       label: each.label,

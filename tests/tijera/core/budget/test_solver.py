@@ -8,7 +8,7 @@ from unittest import mock
 import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
-from scipy.optimize import LinearConstraint, milp  # type: ignore[import-untyped]
+from scipy.optimize import LinearConstraint, milp
 
 from tijera.core.budget import solver
 from tijera.core.budget.solver import Choice, Option, choose

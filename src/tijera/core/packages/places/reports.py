@@ -48,6 +48,11 @@ class PictureReport:
     """How it is cropped where it is shown, each way once."""
 
     @property
+    def label(self) -> str:
+        """What people call it: its description as far as there is room, else its name."""
+        return self.description[:60] or self.member.rsplit("/", 1)[-1]
+
+    @property
     def hidden_share(self) -> float:
         """The share of its area that is hidden wherever most of it is shown, 0 to 1."""
         return 1 - max(crop.visible_width * crop.visible_height for crop in self.crops)
