@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+import hashlib
 import io
 import os
 import re
 import subprocess
 from collections import Counter
+from collections.abc import Sequence
+from functools import lru_cache
 from pathlib import Path
 
 from PIL import Image
 
+from tests.corpus.corpus import cache
 from tijera.core.geometry import Size
 from tijera.core.imaging.picture import Picture
 
@@ -45,10 +49,29 @@ def words_of(picture: Picture, enlarged: float, size: Size | None = None, thresh
         "-c",
         f"thresholding_method={threshold}",
     ]
+    return Counter(word.lower() for word in _WORD.findall(_read(command, out.getvalue())))
+
+
+def _read(command: Sequence[str], picture: bytes) -> str:
+    """What the recogniser says; kept by its version, what it was asked and what it was shown: it says the same each time."""
+    key = hashlib.sha256(repr((_version(), command)).encode() + picture).hexdigest()
+    kept = cache().parent / "read" / f"{key}.txt"
+    if kept.is_file():
+        return kept.read_text()
     # One thread: several tests run side by side.
     environment = {**os.environ, "OMP_THREAD_LIMIT": "1"}
-    answer = subprocess.run(command, input=out.getvalue(), capture_output=True, env=environment, check=True)
-    return Counter(word.lower() for word in _WORD.findall(answer.stdout.decode()))
+    answer = subprocess.run(command, input=picture, capture_output=True, env=environment, check=True)
+    words = answer.stdout.decode()
+    kept.parent.mkdir(parents=True, exist_ok=True)
+    beside = kept.with_suffix(f".{os.getpid()}")
+    beside.write_text(words)
+    beside.replace(kept)
+    return words
+
+
+@lru_cache(maxsize=1)
+def _version() -> str:
+    return subprocess.run([str(TESSERACT), "--version"], capture_output=True, text=True, check=True).stdout
 
 
 def readable(picture: Picture) -> Counter[str]:

@@ -181,9 +181,10 @@ def _apply(
         notes.append(f"{len(goods.tidy.unused)} of the file's own pictures were shown nowhere, taken out")
     if goods.own is not None:
         names = goods.own.labels
+        lacking = dict(zip(goods.own.all_members, verdict.lacking[len(goods.groups) :], strict=False))
         outcomes = goods.own.outcomes(verdict.renditions[len(goods.groups) :])
         notes += [
-            f"{names.get(each.member, each.member)}: {each.note}"
+            f"{names.get(each.member, each.member)}: {each.note}{_next_step(lacking.get(each.member))}"
             for each in outcomes
             if each.after_bytes != each.before_bytes
         ]

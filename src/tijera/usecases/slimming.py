@@ -100,6 +100,12 @@ class OwnPictures:
         """Of its own pictures first, then of those in the documents that are attached to it."""
         return [*self.ladders.values(), *(each for own in self.attached.values() for each in own.all_ladders)]
 
+    @property
+    def all_members(self) -> list[str]:
+        """The pictures that those belong to; in an attached document by its name, too."""
+        inner = (f"{member} \u203a {each}" for member, own in self.attached.items() for each in own.all_members)
+        return [*self.ladders, *inner]
+
     def _shared_out(self, renditions: Sequence[Rendition]) -> Iterator[tuple[str, OwnPictures, Sequence[Rendition]]]:
         """What of the renditions belongs to each attached document."""
         at = len(self.ladders)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from functools import cache, cached_property
@@ -10,16 +10,13 @@ from functools import cache, cached_property
 from tijera.core.errors import NotADocument, PartMissing
 from tijera.core.packages.containers.elements import parent
 from tijera.core.packages.containers.lazy_reading import Pulled
-from tijera.core.packages.containers.xmlspan import Element, XmlPart, parse_safely, whole_number
-from tijera.core.packages.containers.zipped import Guards, Package, Packaged, open_package
+from tijera.core.packages.containers.xmlspan import Element, parse_safely, whole_number
+from tijera.core.packages.containers.zipped import Guards, Package, open_package
 from tijera.core.packages.families.odf.clips import Clips
-from tijera.core.packages.families.odf.cropping import croppings
-from tijera.core.packages.families.odf.manifest import Manifest
+from tijera.core.packages.families.odf.document import OdfDocument
 from tijera.core.packages.families.odf.names import length_of, q
 from tijera.core.packages.families.odf.package import FAMILY, SETTINGS, check_other_parts, of_kind, open_parts
-from tijera.core.packages.families.odf.renaming import can_rename, parts_naming
 from tijera.core.packages.families.odf.shown import member_of
-from tijera.core.packages.families.odf.styles import OdfStyles
 from tijera.core.packages.formats.ods.tables import (
     Repeated,
     cells_of,
@@ -30,7 +27,6 @@ from tijera.core.packages.formats.ods.tables import (
     rows_of,
     used,
 )
-from tijera.core.packages.places.cropping import Croppings
 from tijera.core.packages.places.grid import CellRange, GridBox, GridCell, GridSheet, Tracks, find_spot, usual_spots
 from tijera.core.packages.places.spots import Spot
 from tijera.core.units import Length
@@ -42,31 +38,8 @@ _MOST_FROZEN = 200
 
 
 @dataclass(frozen=True, eq=False)
-class OdsDocument(Packaged):
+class OdsDocument(OdfDocument):
     """An opened spreadsheet. Nothing of it ever changes; `place.write` makes a new package."""
-
-    package: Package
-    media_type: str
-    manifest: Manifest
-    content: XmlPart
-    common: XmlPart | None
-
-    @cached_property
-    def styles(self) -> OdfStyles:
-        """Its styles."""
-        return OdfStyles(self.content.root, None if self.common is None else self.common.root)
-
-    @cached_property
-    def croppings(self) -> Croppings:
-        """Its pictures whose crops can be made real."""
-        return croppings(self.package, self.content, self.common, self.styles)
-
-    def can_rename(self, member: str, name: str) -> bool:
-        """Whether a picture may get a name of another kind."""
-        return can_rename(self.package, member, name)
-
-    def _parts_naming(self, renamed: Mapping[str, str], parts: Mapping[str, bytes]) -> dict[str, bytes]:
-        return parts_naming(self.package, renamed, parts)
 
     @cached_property
     def tables(self) -> tuple[Element, ...]:
