@@ -116,7 +116,8 @@ class Package:
         packed = memoryview(self.data)[member.data_start : member.data_start + member.packed_bytes]
         if member.method == _STORED:
             return bytes(packed[:most])
-        return zlib.decompressobj(-zlib.MAX_WBITS).decompress(packed, most)
+        # What is not stored shorter takes a few bytes more (RFC 1951, 3.2.4); all the rest would be copied for nothing.
+        return zlib.decompressobj(-zlib.MAX_WBITS).decompress(packed[: most + most // 8 + 64], most)
 
 
 class Packaged:

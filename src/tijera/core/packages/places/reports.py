@@ -134,7 +134,7 @@ def pixel_size(data: bytes) -> Size | None:
     return None
 
 
-_HEAD_BYTES = 64 * 1024
+_HEAD_BYTES = 8 * 1024
 _USUAL_DPI = 96
 
 

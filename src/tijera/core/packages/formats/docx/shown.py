@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from dataclasses import dataclass, replace
 
 from tijera.core.packages.containers.elements import parent, parent_tag
@@ -14,6 +14,7 @@ from tijera.core.packages.places.spots import WHOLE, Crop, ShownPicture
 from tijera.core.units import Length
 
 _MOST_EXTENT = 10**12
+_IMAGE_DATA = "{urn:schemas-microsoft-com:vml}imagedata"
 
 
 @dataclass(frozen=True)
@@ -71,16 +72,30 @@ def read_paragraph(paragraph: Element, names: DocxNames) -> ShownReading:
 
 def picture_uses(root: Element, names: DocxNames, *, into_boxes: bool = False) -> Iterator[PictureUse]:
     """Every picture that is shown below a node, by DrawingML or by VML."""
-    for node in visible_nodes(root, names, into_boxes=into_boxes):
-        if node.tag in (f"{{{names.wp}}}inline", f"{{{names.wp}}}anchor"):
+    hidden = names.hidden if into_boxes else names.hidden_with_boxes
+    drawings = (f"{{{names.wp}}}inline", f"{{{names.wp}}}anchor")
+    for node in root.iter(*drawings, _IMAGE_DATA):
+        if _is_below_hidden(node, root, hidden):
+            continue
+        if node.tag in drawings:
             extent = node.find(f"{{{names.wp}}}extent")
             for inner in visible_nodes(node, names):
                 if inner.tag == f"{{{names.a}}}blip":
                     properties = node.find(f"{{{names.wp}}}docPr")
                     words = "" if properties is None else properties.get("descr", "")
                     yield replace(_use(inner, extent, names), description=words)
-        elif (node.tag == "{urn:schemas-microsoft-com:vml}imagedata" and node.get(f"{{{names.r}}}id")) or "":
+        elif node.get(f"{{{names.r}}}id"):
             yield PictureUse(node.get(f"{{{names.r}}}id") or "", Length(0), Length(0), WHOLE)
+
+
+def _is_below_hidden(node: Element, root: Element, hidden: Collection[str]) -> bool:
+    """Whether something that a reader does not show stands between a node and the one that it is looked for below."""
+    outer: Element | None = node
+    while outer is not root and outer is not None:
+        if outer.tag in hidden:
+            return True
+        outer = outer.getparent()
+    return False
 
 
 def _use(blip: Element, extent: Element | None, names: DocxNames) -> PictureUse:
