@@ -49,7 +49,7 @@ function Bar({ weight, more }: { weight: Weight | null; more: number }) {
   const held = useBenchState((state) => state.about);
   const about = more > 0 ? more : held;
   const isMessage = useDestination()?.view === "message";
-  const parts = weight ? segments(weight, isMessage ? "text, other attachments" : "text") : [];
+  const parts = weight ? segments(weight, isMessage ? "text and the rest" : "text") : [];
   const last = parts.at(-1);
   const end = last ? last.start + last.width : 0;
   const limitShare = weight?.limit_bytes === null ? 1 : NOTCH;
