@@ -135,14 +135,16 @@ class Sources:
 
     def name_for(self, member: str, extension: str) -> str | None:
         """The name of a picture where it becomes a kind; None where it can't become that."""
-        kind = by_ending(extension)
+        form, kind = format_of(self._document), by_ending(extension)
+        if not form.names_say_kinds:
+            # Something else says it, and would have to change.
+            return member if sniff(self._held[member]) is kind else None
         wanted = self.first_name(member)
         for name in (member, wanted or member):
             if by_ending(ending_of(name)) is kind:
                 return name
-        form, name = format_of(self._document), f"{stem_of(member)}.{extension}"
-        # Where names don't say the kind, something else does, and would have to change.
-        return name if form.names_say_kinds and form.can_rename(self._document, member, name) else None
+        name = f"{stem_of(member)}.{extension}"
+        return name if form.can_rename(self._document, member, name) else None
 
     def _first_bytes(self, member: str) -> bytes | None:
         """A picture's bytes before it was slimmed, where it is the same one still: not changed by others."""

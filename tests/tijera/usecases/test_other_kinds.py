@@ -1,9 +1,12 @@
 """A photograph that somebody put in as PNG becomes a JPEG where it has to give something up; its name and type follow."""
 
+import email
+import email.policy
 import hashlib
 import io
 import unittest
 import zipfile
+from email.message import EmailMessage
 
 import docx
 import numpy as np
@@ -129,6 +132,26 @@ class Renamed(unittest.TestCase):
             with self.subTest(why):
                 slimmed = _slimmed(out.getvalue(), len(out.getvalue()) - len(_PNG) // 2)
                 self.assertIn(member, _pictures(slimmed.data))
+
+
+class Messages(unittest.TestCase):
+    """Where the head of a part says its kind."""
+
+    def test_a_picture_keeps_its_kind_whatever_it_is_called(self) -> None:
+        """A PNG whose file name says JPEG, one without a name."""
+        for name in ("quay.jpg", "quay.png", None):
+            mail = EmailMessage()
+            mail["Subject"] = "Berth 4"
+            mail.set_content("As attached.")
+            mail.add_attachment(_PNG, "image", "png", filename=name)
+            data = mail.as_bytes()
+            with self.subTest(name):
+                slimmed = _slimmed(data, len(data) * 7 // 10)
+                (part,) = email.message_from_bytes(slimmed.data, policy=email.policy.default).iter_attachments()
+                held = part.get_payload(decode=True)
+                assert isinstance(held, bytes)
+                self.assertLess(len(held), len(_PNG))
+                self.assertEqual((part.get_content_type(), Image.open(io.BytesIO(held)).format), ("image/png", "PNG"))
 
 
 class Again(BenchCase):
