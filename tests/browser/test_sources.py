@@ -297,26 +297,26 @@ class Faults(TakeCase):
         self.pull(300, 300, 700, 600)
         expect(self.button("Keep on the rack")).to_be_enabled()
         held = self.held()
-        sent: list[str] = []
-        last: list[Route] = []
+        asked: list[Route] = []
+        self.page.route("**/frames/*/clippings", lambda route: asked.append(route))  # noqa: PLW0108  (the driver takes functions only)
 
-        def answer(route: Route) -> None:
-            # First no connection, then the request arrives but its answer is lost, then all is well.
-            sent.append(str(route.request.post_data))
-            if len(sent) == 2:
-                route.fetch()
-            if len(sent) < 3:
-                route.abort("connectionrefused")
-            else:
-                last.append(route)
+        def next_asked() -> Route:
+            count = len(answered) + 1
+            while len(asked) < count:
+                self.page.evaluate("() => new Promise(requestAnimationFrame)")
+            answered.append(asked[count - 1])
+            return answered[-1]
 
-        self.page.route("**/frames/*/clippings", answer)
+        answered: list[Route] = []
         self.page.keyboard.press("Enter")
-        # The last one waits until what is said meanwhile was read, however slow this machine is.
+        # First no connection, then the request arrives but its answer is lost, then all is well.
+        next_asked().abort("connectionrefused")
         expect(self.page.locator(".notice")).to_contain_text("trying again")
-        while not last:
-            self.page.evaluate("() => new Promise(requestAnimationFrame)")
-        last[0].continue_()
+        second = next_asked()
+        second.fetch()
+        second.abort("connectionrefused")
+        next_asked().continue_()
+        sent = [str(route.request.post_data) for route in asked]
         expect(self.page.locator(".notice")).to_contain_text("hangs on the rack")
         self.assertEqual((len(sent), len(set(sent))), (3, 1))
         self.assertEqual(self.workshop.store.count_clippings(), 4)
