@@ -9,12 +9,13 @@ import openpyxl
 from odf.draw import Image as OdfImage
 from odf.opendocument import load
 
-from tests.support.docx import Docx, members, paragraph, section
+from tests.support.docx import members
 from tests.support.opc_checker import complaints
+from tests.support.pictured import without_pictures
 from tests.support.pictures import encoded, photograph_like, text_like
 from tijera.core.packages.places.placed import PlacedPicture
 from tijera.core.packages.places.reports import Tidied
-from tijera.core.packages.registry import format_of, new_document, open_document, write
+from tijera.core.packages.registry import format_of, open_document, write
 from tijera.core.units import Length
 
 _SCREEN, _OTHER = encoded(text_like(80, 50)), encoded(photograph_like(60, 40))
@@ -25,12 +26,7 @@ _PREVIEW = "Thumbnails/thumbnail.png"
 
 def _with_twins(extension: str) -> bytes:
     """A file in which one picture is kept under two names, another once, and a third is shown nowhere."""
-    data = (
-        Docx(paragraph("One") + paragraph("Two") + section()).build()
-        if extension == "docx"
-        else new_document(extension)[1]
-    )
-    document = open_document(data)
+    document = open_document(without_pictures(extension))
     spot = next(iter(document.spots())).id
     pictures = [_SCREEN, encoded(text_like(80, 50), "PNG", compress_level=1), _OTHER]
     placed = [PlacedPicture(spot, each, "png", Length.from_mm(30), Length.from_mm(20), "") for each in pictures]

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import struct
 import zlib
+from abc import ABC, abstractmethod
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Protocol
@@ -120,7 +121,7 @@ class Package:
         return zlib.decompressobj(-zlib.MAX_WBITS).decompress(packed[: most + most // 8 + 64], most)
 
 
-class Packaged:
+class Packaged(ABC):
     """What every document that is a package can tell of its members."""
 
     package: Package
@@ -139,9 +140,9 @@ class Packaged:
         changed = {**replaced, **parts, **(self._parts_naming(renamed, parts) if renamed else {})}
         return write_package(self.package, changed, {}, stored=frozenset(replaced), renamed=renamed)
 
+    @abstractmethod
     def _parts_naming(self, renamed: Mapping[str, str], parts: Mapping[str, bytes]) -> dict[str, bytes]:
         """The parts that name pictures, with their new names; where `parts` has them already, those."""
-        raise NotImplementedError
 
     @property
     def member_names(self) -> frozenset[str]:
