@@ -81,10 +81,13 @@ def readable(picture: Picture) -> Counter[str]:
 
 
 def recall(of: Counter[str], picture: Picture, size: Size) -> float:
-    """The share of an original's readable words that are still read on a rendition, 0 to 1."""
-    found = of & (words_of(picture, _ENLARGED[0], size) | words_of(picture, _ENLARGED[1], size))
-    if found.total() < of.total():
-        # A photograph beside pale letters decides what counts as dark on the whole picture.
-        others = words_of(picture, _ONCE_MORE, size) | words_of(picture, _ENLARGED[0], size, _BY_NEIGHBOURHOOD)
-        found = of & (found | others)
+    """The share of an original's readable words that are still read on a rendition in one way or another, 0 to 1.
+
+    By the neighbourhood too: a photograph beside pale letters decides what counts as dark on the whole picture.
+    """
+    found: Counter[str] = Counter()
+    for enlarged, threshold in (*((each, 0) for each in _ENLARGED), (_ONCE_MORE, 0), (_ENLARGED[0], _BY_NEIGHBOURHOOD)):
+        found = of & (found | words_of(picture, enlarged, size, threshold))
+        if found.total() == of.total():
+            break
     return found.total() / of.total()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import atexit
 import shutil
 import socket
@@ -14,6 +15,7 @@ from types import TracebackType
 import uvicorn
 
 from tijera.serving import build_app
+from tijera.usecases.rack import thumbnail
 
 _START_SECONDS = 120.0
 
@@ -24,21 +26,32 @@ def _demo_folder() -> Path:
     folder = Path(tempfile.mkdtemp())
     atexit.register(shutil.rmtree, folder, ignore_errors=True)
     services = build_app(folder, with_demo_data=True).state.services
+    for record in services.workshop.store.clippings():
+        thumbnail(services.workshop, record.id)
     services.jobs.close()
     services.workshop.store.close()
     return folder
 
 
 class _Started(uvicorn.Server):
-    """Tells when it answers."""
+    """Tells when it answers, and stops when it is told to and not at its next look."""
 
     def __init__(self, config: uvicorn.Config) -> None:
         super().__init__(config)
         self.answers = threading.Event()
+        self._loop: asyncio.AbstractEventLoop | None = None
+        self._end: asyncio.Event | None = None
 
-    async def startup(self, sockets: list[socket.socket] | None = None) -> None:
-        await super().startup(sockets)
+    async def main_loop(self) -> None:
+        self._loop, self._end = asyncio.get_running_loop(), asyncio.Event()
         self.answers.set()
+        await self._end.wait()
+
+    def stop(self) -> None:
+        """From another thread."""
+        self.should_exit = True
+        if self._loop and self._end:
+            self._loop.call_soon_threadsafe(self._end.set)
 
 
 class Server:
@@ -77,7 +90,7 @@ class Server:
         self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
     ) -> None:
         """Stop it and drop its data."""
-        self._server.should_exit = True
+        self._server.stop()
         self._thread.join(10)
         self._listener.close()
         services = self.app.state.services

@@ -20,8 +20,8 @@ from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_jpeg
 from tijera.core.imaging.gate import Gate
 from tijera.core.imaging.measure import Loss, Original
-from tijera.core.imaging.palette import Histogram, palette_of
-from tijera.core.imaging.picture import Picture
+from tijera.core.imaging.palette import Histogram, in_few_colours
+from tijera.core.imaging.picture import Indexed, Picture
 from tijera.core.imaging.png import SEARCHING, indexed_png
 from tijera.core.imaging.resize import resize
 from tijera.core.units import Length, round_half_up
@@ -61,8 +61,8 @@ FIRST = Recipe(Way.AS_TAKEN)
 """The rendition that lacks nothing, however it was made."""
 _SCREEN = tuple(Recipe(Way.COLOURS, count) for count in (256, 48, 16, 8, 5))
 _SCREEN_FURTHER = (
-    *(Recipe(Way.COLOURS, count) for count in (4, 3)),
-    *(Recipe(Way.COLOURS, count, share) for count, share in ((16, 0.85), (8, 0.7), (5, 0.55))),
+    *(Recipe(Way.COLOURS, count) for count in (12, 4, 3)),
+    *(Recipe(Way.COLOURS, count, share) for count, share in ((16, 0.85), (8, 0.7), (3, 0.7), (5, 0.55))),
 )
 _MIXED_FURTHER = tuple(Recipe(Way.JPEG, quality, share) for quality, share in ((38, 1.0), (55, 0.75), (38, 0.6)))
 _MIXED = (Recipe(Way.JPEG, 92, full_colour=True), Recipe(Way.JPEG, 80), Recipe(Way.JPEG, 55))
@@ -164,19 +164,22 @@ class _Seen:
 
     def made(self, recipe: Recipe) -> Rendition:
         """A rendition, measured."""
+        data, seen = self._encoded(recipe)
+        loss = self.original.loss(seen)
+        return Rendition(
+            data, recipe.extension, seen.size, recipe.way, loss.total, recipe.amount, self.is_above_floor(loss)
+        )
+
+    def _encoded(self, recipe: Recipe) -> tuple[bytes, Picture | Indexed]:
+        """The bytes, and what is seen of them."""
         smaller = self.smaller(recipe.share)
         density = self.density_ppi * smaller.size.width / self.picture.size.width if self.density_ppi else None
         if recipe.way is Way.JPEG:
             data = encode_jpeg(smaller, recipe.amount, full_colour=recipe.full_colour, density_ppi=density)
-            seen = decode(data)
-        else:
-            histogram = self.histogram if smaller is self.picture else Histogram.of(smaller.pixels)
-            palette, indices = palette_of(histogram, recipe.amount)
-            data, seen = indexed_png(palette, indices, density, SEARCHING), Picture(palette[indices])
-        loss = self.original.loss(seen)
-        return Rendition(
-            data, recipe.extension, smaller.size, recipe.way, loss.total, recipe.amount, self.is_above_floor(loss)
-        )
+            return data, decode(data)
+        histogram = self.histogram if smaller is self.picture else Histogram.of(smaller.pixels)
+        seen = in_few_colours(histogram, recipe.amount)
+        return indexed_png(seen, density, SEARCHING), seen
 
 
 class _LookedAt:
@@ -205,7 +208,7 @@ class _LookedAt:
 
 _LOOKED_AT = _LookedAt(most_pixels=6_000_000)
 """Some 25 bytes a pixel are worked out of each."""
-_GATE = Gate(most_pixels=12_000_000)
+_GATE = Gate(most_pixels=8_000_000)
 """Of all that are worked on side by side."""
 
 

@@ -5,8 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from enum import StrEnum
 
-import numpy as np
-
 from tijera.core.geometry import Size
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_jpeg, encode_png, pack_tighter
@@ -62,7 +60,7 @@ def first_rendition(picture: Picture, source: bytes | None = None, *, is_whole: 
     if not is_whole:
         return _cut_from_jpeg(picture)
     stripped = strip_jpeg(source)
-    if stripped is None or not np.array_equal(decode(stripped).pixels, picture.pixels):
+    if stripped is None or not decode(stripped).has_pixels_of(picture):
         return Rendition(encode_png(picture), "png", picture.size, Way.AS_TAKEN, 0.0)
     if not shows_all(stripped):
         return _cut_from_jpeg(picture)

@@ -13,7 +13,7 @@ from tijera.core.errors import LimitNotMet
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.kinds import JPEG, PNG, WEBP, PictureKind
 from tijera.core.imaging.measure import Original
-from tijera.core.imaging.palette import Histogram, palette_of
+from tijera.core.imaging.palette import Histogram, in_few_colours
 from tijera.core.imaging.picture import Picture
 from tijera.core.imaging.writing import LOSSY, SAVED_QUALITY, encode_as, on_white, with_density
 from tijera.core.units import EMU_PER_INCH, Length, round_half_up
@@ -102,8 +102,8 @@ def _webps(picture: Picture) -> Iterator[tuple[bytes, str]]:
         return
     histogram = Histogram.of(picture.pixels)
     for count in _WEBP_COLOURS:
-        palette, indices = palette_of(histogram, count)
-        yield encode_as(Picture(palette[indices]), WEBP, None), f"{len(palette)} colours"
+        fewer = in_few_colours(histogram, count)
+        yield encode_as(fewer.spread(), WEBP, None), f"{len(fewer.palette)} colours"
 
 
 def _too_heavy(least: int, limit_bytes: int, kind: PictureKind) -> LimitNotMet:

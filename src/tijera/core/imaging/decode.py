@@ -19,6 +19,7 @@ from tijera.core.imaging.picture import Picture, Pixels
 MAX_PIXELS = 80_000_000
 """Guard: more pixels than any screen has, fewer than what could exhaust the machine."""
 
+_BAND_PIXELS = 1_000_000
 _SENSIBLE_PPI = (20.0, 2_400.0)
 
 # Pillow's own guard would hide the size, which the message needs; ours stands right behind opening.
@@ -45,7 +46,8 @@ def decode(data: bytes, name: str = "picture") -> Picture:
                 raise PictureTooLarge(name=name, width=width, height=height, most=MAX_PIXELS)
             image.load()
             density = _density(image)
-            return Picture(_pixels(ImageOps.exif_transpose(image)), density)
+            ImageOps.exif_transpose(image, in_place=True)
+            return Picture(_pixels(image), density)
     except UnidentifiedImageError as error:
         raise PictureDamaged(name=name, why="its header is broken") from error
     except _READ_ERRORS as error:
@@ -65,19 +67,23 @@ def _density(image: Image.Image) -> float | None:
 
 
 def _pixels(image: Image.Image) -> Pixels:
-    """Bring any mode to 8-bit sRGB with or without alpha."""
-    if image.mode.startswith("I") or image.mode == "F":
-        image = _to_eight_bits(image)
+    """Bring any mode to 8-bit sRGB with or without alpha; in bands, since each step would be a copy of the whole."""
+    width, height = image.size
     transparent = image.mode in ("LA", "PA", "RGBA", "La", "RGBa") or "transparency" in image.info
-    alpha = image.convert("RGBA").getchannel("A") if transparent else None
-    colour = _to_srgb(image)
-    pixels = np.asarray(colour, dtype=np.uint8)
-    if alpha is None:
-        return np.array(pixels, order="C", copy=True)
-    cover = np.asarray(alpha, dtype=np.uint8)
-    if int(cover.min()) == 255:
-        return np.array(pixels, order="C", copy=True)
-    return np.dstack((pixels, cover))
+    to_srgb = _profile_of(image)
+    pixels = np.empty((height, width, 4 if transparent else 3), dtype=np.uint8)
+    rows = max(1, _BAND_PIXELS // width)
+    for top in range(0, height, rows):
+        bottom = min(top + rows, height)
+        band = image.crop((0, top, width, bottom))
+        if band.mode.startswith("I") or band.mode == "F":
+            band = _to_eight_bits(band)
+        pixels[top:bottom, :, :3] = np.asarray(_in_srgb(band, to_srgb))
+        if transparent:
+            pixels[top:bottom, :, 3] = np.asarray(band.convert("RGBA").getchannel("A"))
+    if transparent and int(pixels[:, :, 3].min()) == 255:
+        return np.ascontiguousarray(pixels[:, :, :3])
+    return pixels
 
 
 def _to_eight_bits(image: Image.Image) -> Image.Image:
@@ -88,15 +94,20 @@ def _to_eight_bits(image: Image.Image) -> Image.Image:
     return Image.fromarray((np.clip(values, 0, 65_535).astype(np.uint32) >> 8).astype(np.uint8))
 
 
-def _to_srgb(image: Image.Image) -> Image.Image:
-    """Convert by the embedded profile, where there is a usable one."""
+def _profile_of(image: Image.Image) -> ImageCms.ImageCmsTransform | None:
+    """From the embedded profile to sRGB, where there is a usable one."""
     profile = image.info.get("icc_profile")
-    base = image if image.mode in ("RGB", "CMYK", "L") else image.convert("RGBA").convert("RGB")
-    if profile and image.mode != "L":
-        with contextlib.suppress(ImageCms.PyCMSError, OSError, ValueError):
-            source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
-            if "srgb" not in (ImageCms.getProfileDescription(source) or "").lower():
-                converted = ImageCms.profileToProfile(base, source, ImageCms.createProfile("sRGB"), outputMode="RGB")
-                if converted is not None:
-                    return converted
-    return base.convert("RGB")
+    if not profile or image.mode == "L" or image.mode.startswith("I") or image.mode == "F":
+        return None
+    with contextlib.suppress(ImageCms.PyCMSError, OSError, ValueError):
+        source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
+        if "srgb" not in (ImageCms.getProfileDescription(source) or "").lower():
+            mode = "CMYK" if image.mode == "CMYK" else "RGB"
+            return ImageCms.buildTransform(source, ImageCms.createProfile("sRGB"), mode, "RGB")
+    return None
+
+
+def _in_srgb(band: Image.Image, to_srgb: ImageCms.ImageCmsTransform | None) -> Image.Image:
+    plain = band if band.mode in ("RGB", "CMYK", "L") else band.convert("RGBA").convert("RGB")
+    converted = None if to_srgb is None else ImageCms.applyTransform(plain, to_srgb)
+    return plain.convert("RGB") if converted is None else converted

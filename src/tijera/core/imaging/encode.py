@@ -10,13 +10,19 @@ import oxipng
 from numpy.typing import NDArray
 
 from tijera.core.imaging.kinds import JPEG, PNG, PictureKind
-from tijera.core.imaging.palette import Histogram, palette_of
-from tijera.core.imaging.picture import Picture, Pixels
+from tijera.core.imaging.palette import Histogram, in_few_colours, stretches
+from tijera.core.imaging.picture import Indexed, Picture, Pixels
 from tijera.core.imaging.png import indexed_png, without_density
 from tijera.core.imaging.vips import VipsImage, to_vips
 
 _MM_PER_INCH = 25.4
 _PALETTE_MOST = 256
+_COLOUR_TYPE_AT, _INDEXED = 25, 3
+"""In a PNG's header (ISO/IEC 15948, 11.2.2)."""
+_PALETTE_FILTERS = (oxipng.RowFilter.NoOp, oxipng.RowFilter.Bigrams, oxipng.RowFilter.BigEnt)
+_MUCH, _ALL_IT_CAN = 11, 12
+_STRIP = oxipng.StripChunks.safe()
+_LARGE_PIXELS = 8_000_000
 
 
 def encode_png(picture: Picture, effort: int = 9, density_ppi: float | None = None) -> bytes:
@@ -24,9 +30,9 @@ def encode_png(picture: Picture, effort: int = 9, density_ppi: float | None = No
 
     `effort` is the deflate level, 1 to 9.
     """
-    exact = _exact_palette(picture.pixels)
+    exact = _exactly(picture.pixels)
     if exact is not None:
-        return indexed_png(*exact, density_ppi)
+        return indexed_png(exact, density_ppi)
     row_filter = "all" if picture.is_photograph else "none"
     image = _with_density(to_vips(picture.pixels), density_ppi)
     data: bytes = image.pngsave_buffer(compression=effort, filter=row_filter, keep="none")
@@ -41,20 +47,25 @@ def encode_frame(picture: Picture) -> bytes:
 
 def encode_fewer_colours(picture: Picture, count: int) -> bytes:
     """Encode as PNG with a palette of at most `count` colours, chosen for ink; no dither."""
-    return indexed_png(*palette_of(Histogram.of(picture.pixels), count))
+    return indexed_png(in_few_colours(Histogram.of(picture.pixels), count))
 
 
 def encode_jpeg(
     picture: Picture, quality: int, *, full_colour: bool = False, density_ppi: float | None = None
 ) -> bytes:
-    """Encode as progressive JPEG on white where the picture is transparent; `full_colour` keeps 4:4:4."""
+    """Encode as JPEG on white where the picture is transparent; `full_colour` keeps 4:4:4.
+
+    Progressive, and its codes found for it, which is lighter. For that an encoder holds the whole picture (of 20 megapixels
+    in full colour 240 MB, measured), and who reads it twice the picture; so a very large one comes row by row.
+    """
+    is_large = picture.size.pixels > _LARGE_PIXELS
     image = _with_density(to_vips(picture.pixels), density_ppi)
     if picture.has_alpha:
         image = image.flatten(background=[255, 255, 255])
     data: bytes = image.jpegsave_buffer(
         Q=quality,
-        optimize_coding=True,
-        interlace=True,
+        optimize_coding=not (is_large and full_colour),
+        interlace=not is_large,
         subsample_mode="off" if full_colour else "on",
         keep="none",
     )
@@ -62,9 +73,22 @@ def encode_jpeg(
 
 
 def pack_tighter(png: bytes) -> bytes:
-    """Find a smaller packing of the same pixels; slow (about a second a megapixel)."""
-    packed: bytes = oxipng.optimize_from_memory(png, level=2, strip=oxipng.StripChunks.safe())
-    return packed if len(packed) < len(png) else png
+    """Find a smaller packing of the same pixels; slow (one to two seconds a megapixel).
+
+    Filters for a palette are tried one by one, and the deflater takes its time over the best: what the packer expects of
+    them when it tries all at once is off. Measured on 13 screens in 3 to 16 colours: 0.88 of the bytes, 0.90 when it chooses.
+    """
+    if png[_COLOUR_TYPE_AT] != _INDEXED:
+        return min(png, oxipng.optimize_from_memory(png, level=2, strip=_STRIP), key=len)
+    packed = {each: _deflated(png, each) for each in _PALETTE_FILTERS}
+    best = min(packed, key=lambda each: len(packed[each]))
+    return min(png, packed[best], _deflated(png, best, oxipng.Deflaters.libdeflater(_ALL_IT_CAN)), key=len)
+
+
+def _deflated(png: bytes, row_filter: oxipng.RowFilter, deflater: oxipng.Deflaters | None = None) -> bytes:
+    deflater = deflater or oxipng.Deflaters.libdeflater(_MUCH)
+    packed: bytes = oxipng.optimize_from_memory(png, level=2, filter=[row_filter], deflate=deflater, strip=_STRIP)
+    return packed
 
 
 def _with_density(image: VipsImage, density_ppi: float | None) -> VipsImage:
@@ -74,21 +98,25 @@ def _with_density(image: VipsImage, density_ppi: float | None) -> VipsImage:
     return image.copy(xres=density_ppi / _MM_PER_INCH, yres=density_ppi / _MM_PER_INCH)
 
 
-def _exact_palette(pixels: Pixels) -> tuple[Pixels, Pixels] | None:
-    """Palette (n, bands) and indices (height, width) when at most 256 colours occur, else None."""
-    height, width, bands = pixels.shape
+def _exactly(pixels: Pixels) -> Indexed | None:
+    """The same picture with a palette when at most 256 colours occur, else None."""
+    bands = pixels.shape[2]
     # A sample tells most pictures of many colours in no time.
     flat = pixels.reshape(-1, bands)
-    if np.unique(_packed(flat[:: max(1, len(flat) // 8_192)])).size > _PALETTE_MOST:
-        return None
-    packed = _packed(pixels)
-    colours, indices = np.unique(packed, return_inverse=True)
+    colours = np.unique(_packed(flat[:: max(1, len(flat) // 8_192)]))
+    for rows in stretches(pixels):
+        if colours.size > _PALETTE_MOST:
+            return None
+        colours = np.union1d(colours, _packed(pixels[rows]))
     if colours.size > _PALETTE_MOST:
         return None
+    indices = np.empty(pixels.shape[:2], dtype=np.uint8)
+    for rows in stretches(pixels):
+        indices[rows] = np.searchsorted(colours, _packed(pixels[rows]))
     palette = np.stack(
         [(colours >> np.uint32(8 * (bands - 1 - band))) & np.uint32(255) for band in range(bands)], axis=1
     )
-    return palette.astype(np.uint8), indices.reshape(height, width).astype(np.uint8)
+    return Indexed(palette.astype(np.uint8), indices)
 
 
 def _packed(pixels: Pixels) -> NDArray[np.uint32]:

@@ -1,7 +1,12 @@
-"""How many pixels are worked on at once: several small pictures side by side, large ones one after the other."""
+"""How many pixels are worked on at once: several small pictures side by side, large ones one after the other.
+
+What was in use for a large one goes back to the system before the next one comes in: an allocator that keeps it in pieces
+would need about as much again for each (glibc, measured: 217 MB instead of 75 for the step after).
+"""
 
 from __future__ import annotations
 
+import ctypes
 import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -24,6 +29,18 @@ class Gate:
         try:
             yield
         finally:
+            if pixels >= _LARGE_PIXELS:
+                _give_back()
             with self._changed:
                 self._inside -= pixels
                 self._changed.notify_all()
+
+
+_LARGE_PIXELS = 2_000_000
+
+
+def _give_back() -> None:
+    """Free memory to the system, where the C library has a word for it (`malloc_trim`, glibc)."""
+    trim = getattr(ctypes.CDLL(None), "malloc_trim", None)
+    if trim is not None:
+        trim(0)

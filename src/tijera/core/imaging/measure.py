@@ -26,21 +26,21 @@ from PIL import Image
 
 from tijera.core.imaging.lettering import Line, text_lines
 from tijera.core.imaging.luma import Plane
-from tijera.core.imaging.picture import Picture, Pixels
+from tijera.core.imaging.picture import Indexed, Picture, Pixels
 from tijera.core.imaging.resize import resize
 from tijera.core.units import round_half_up
 
 _LETTERS_PX = 10.0
 """Lines are compared as large as this em; smaller ones as they are (9 to 12 are alike)."""
 _ROUND_LINE = 3
-_HALF_OF_BOTH = math.sqrt(2) / 2
-"""Halves a difference, and makes the mean over two directions their sum."""
 _MOST_LINES = 200
 _ABOUT = 1.1
 """Lines whose em differs by no more are looked at together."""
 _FAINT = 4.0
 """Keeps the ratio calm where there is next to no contrast."""
 _BLOCK = 8
+_BAND_PIXELS = 64_000
+"""As many as stay near the processor while they are looked at."""
 _WORST_BLOCKS = 0.99
 _TOLD_APART = 160.0
 """A difference of colour that weighs as much as a line that can't be read; 16 is seen at once side by side (by eye)."""
@@ -73,32 +73,32 @@ class Original:
         self.size = picture.size
         self._is_photograph = picture.is_photograph
         found = text_lines(picture) if lines is None else lines
-        image = _on_white(picture)
-        plane = image.convert("L")
-        self._lines = [_Lines(plane, group) for group in _by_size(found)]
-        self._blocks = None if self._is_photograph else _blocks(image)
-        self._edges = _Edges(np.asarray(plane)) if self._is_photograph else None
+        seen = _Seen.of(picture, with_blocks=not self._is_photograph)
+        self._lines = [_Lines(seen.plane, group) for group in _by_size(found)]
+        self._blocks = seen.blocks
+        self._edges = _Edges(seen.plane) if self._is_photograph else None
 
     @property
     def has_text(self) -> bool:
         """Whether lines of text were found."""
         return bool(self._lines)
 
-    def loss(self, candidate: Picture) -> Loss:
+    def loss(self, candidate: Picture | Indexed) -> Loss:
         """What a candidate lacks; one of another size is compared on as many pixels as the original has."""
-        image = _on_white(resize(candidate, self.size))
-        plane = image.convert("L")
-        area = self._of_areas(image) if self._edges is None else 1 - self._edges.kept(np.asarray(plane))
-        return Loss(self._of_text(plane), area)
+        if candidate.size != self.size:
+            candidate = resize(candidate if isinstance(candidate, Picture) else candidate.spread(), self.size)
+        seen = _Seen.of(candidate, with_blocks=self._blocks is not None)
+        area = self._of_areas(seen) if self._edges is None else 1 - self._edges.kept(seen.plane)
+        return Loss(self._of_text(seen.plane), area)
 
     def _of_text(self, plane: Image.Image) -> float:
         kept = [each for lines in self._lines for each in lines.kept(plane)]
         return max(0.0, 1 - min(kept, default=1.0))
 
-    def _of_areas(self, seen: Image.Image) -> float:
-        if self._blocks is None:
+    def _of_areas(self, seen: _Seen) -> float:
+        if self._blocks is None or seen.blocks is None:
             return 0.0
-        apart = np.sqrt(((_blocks(seen) - self._blocks) ** 2).sum(axis=2))
+        apart = np.sqrt(((seen.blocks - self._blocks) ** 2).sum(axis=2))
         return float(np.quantile(apart, _WORST_BLOCKS)) / _TOLD_APART
 
 
@@ -119,7 +119,7 @@ class _Lines:
         part = self._part(plane)
         self._boxes = [self._box(line, share) for line in lines]
         self._own = [_gradients_in(part, box) for box in self._boxes]
-        self._energies = [float(np.vdot(own, own)) / own.size for own in self._own]
+        self._energies = [_mean_product(own, own) for own in self._own]
 
     def _box(self, line: Line, share: float) -> tuple[slice, slice]:
         left, right = (round_half_up((x - self._left) * share) for x in (line.box.x, line.box.right))
@@ -129,11 +129,11 @@ class _Lines:
             max(left - _ROUND_LINE, 0), right + _ROUND_LINE
         )
 
-    def _part(self, plane: Image.Image) -> Pixels:
+    def _part(self, plane: Image.Image) -> Plane:
         """What holds the lines, as large as they are looked at, with an edge of one pixel round it."""
         box = self._left, self._top, self._right, self._bottom
         width, height = self._size
-        part = np.empty((height + 2, width + 2), dtype=np.uint8)
+        part = np.empty((height + 2, width + 2), dtype=np.float32)
         part[1:-1, 1:-1] = np.asarray(plane.resize((width, height), Image.Resampling.BILINEAR, box=box))
         part[0], part[-1] = part[1], part[-2]
         part[:, 0], part[:, -1] = part[:, 1], part[:, -2]
@@ -145,25 +145,26 @@ class _Lines:
         kept = []
         for box, own, energy in zip(self._boxes, self._own, self._energies, strict=True):
             seen = _gradients_in(part, box)
-            common, other = float(np.vdot(seen, own)) / own.size, float(np.vdot(seen, seen)) / own.size
+            common, other = _mean_product(seen, own), _mean_product(seen, seen)
             # The constant takes a little from the original too; that is given back.
             back = max(energy / (energy + _FAINT), 1e-6)
             kept.append(common / math.sqrt((other + _FAINT) * (energy + _FAINT)) / back)
         return kept
 
 
-def _gradients_in(part: Pixels, box: tuple[slice, slice]) -> Plane:
-    """Central differences across and down in a box of a part that has an edge of one pixel, one beside the other.
-
-    They are taken of every pixel of the box at once; the mean of their squares is that of across and down together.
-    """
+def _gradients_in(part: Plane, box: tuple[slice, slice]) -> Plane:
+    """Twice the gradients across and down in a box of a part that has an edge of one pixel: (2, height, width)."""
     rows, columns = box
-    wide = part[rows.start : rows.stop + 2, columns.start : columns.stop + 2].astype(np.float32)
-    across = wide[1:-1, 2:] - wide[1:-1, :-2]
-    down = wide[2:, 1:-1] - wide[:-2, 1:-1]
-    # Half of each difference; their squares are summed over both directions and shared out over one.
-    both: Plane = np.stack((across, down)) * np.float32(_HALF_OF_BOTH)
+    wide = part[rows.start : rows.stop + 2, columns.start : columns.stop + 2]
+    both = np.empty((2, wide.shape[0] - 2, wide.shape[1] - 2), dtype=np.float32)
+    np.subtract(wide[1:-1, 2:], wide[1:-1, :-2], out=both[0])
+    np.subtract(wide[2:, 1:-1], wide[:-2, 1:-1], out=both[1])
     return both
+
+
+def _mean_product(one: Plane, other: Plane) -> float:
+    """Of the gradients of two boxes, the mean over its pixels; both are twice as large, and in two directions."""
+    return float(np.vdot(one, other)) / (2 * one.size)
 
 
 def _by_size(lines: Iterable[Line]) -> Iterator[list[Line]]:
@@ -179,34 +180,92 @@ def _by_size(lines: Iterable[Line]) -> Iterator[list[Line]]:
 
 
 class _Edges:
-    """The strongest edges of a photograph."""
+    """The strongest edges of a photograph, looked at in bands: whole planes of them would be four bytes a pixel each."""
 
-    def __init__(self, plane: Pixels) -> None:
-        gradient = np.hypot(*_gradients(plane.astype(np.float32)))
-        threshold = max(float(np.quantile(gradient, 1 - _INK_SHARE)), _FAINTEST_INK)
-        self._ink = gradient >= threshold
-        self._at_ink = gradient[self._ink]
+    def __init__(self, image: Image.Image) -> None:
+        self._rows = max(1, _BAND_PIXELS // image.width)
+        plane = np.asarray(image)
+        counts = np.zeros(2 * _MOST_DIFFERENCE**2 + 1, dtype=np.int64)
+        for steepness in self._bands(plane):
+            counts += np.bincount(steepness.ravel(), minlength=counts.size)
+        # So that a tenth of the pixels is as steep as that, or steeper.
+        tenth = int(np.searchsorted(np.cumsum(counts), (1 - _INK_SHARE) * plane.size))
+        self._least = max(tenth, int((2 * _FAINTEST_INK) ** 2))
+        self._ink = [np.flatnonzero(steepness >= self._least) for steepness in self._bands(plane)]
+        self._at_ink = [_strength(each, ink) for each, ink in zip(self._bands(plane), self._ink, strict=True)]
 
-    def kept(self, plane: Pixels) -> float:
+    def kept(self, image: Image.Image) -> float:
         """The share of their gradients that a candidate keeps, 0 to 1."""
-        if not self._at_ink.size:
+        total = sum(ink.size for ink in self._ink)
+        if not total:
             return 1.0
-        gradient = np.hypot(*_gradients(plane.astype(np.float32)))[self._ink]
-        similar = (2 * gradient * self._at_ink + _STABILISER) / (gradient**2 + self._at_ink**2 + _STABILISER)
-        return float(similar.mean())
+        alike = 0.0
+        for steepness, ink, own in zip(self._bands(np.asarray(image)), self._ink, self._at_ink, strict=True):
+            seen = _strength(steepness, ink)
+            alike += float(((2 * seen * own + _STABILISER) / (seen**2 + own**2 + _STABILISER)).sum())
+        return alike / total
+
+    def _bands(self, plane: Pixels) -> Iterator[NDArray[np.int32]]:
+        """The squares of twice the gradient at each pixel, band by band; the picture's outer edge has none."""
+        for top in range(0, len(plane), self._rows):
+            bottom = min(top + self._rows, len(plane))
+            first, last = max(top, 1), min(bottom, len(plane) - 1)
+            steepness = np.zeros((bottom - top, plane.shape[1]), dtype=np.int32)
+            wide = plane[top:bottom].astype(np.int32)
+            steepness[:, 1:-1] = (wide[:, 2:] - wide[:, :-2]) ** 2
+            if first < last:
+                down = plane[first + 1 : last + 1].astype(np.int32) - plane[first - 1 : last - 1]
+                steepness[first - top : last - top] += down**2
+            yield steepness
 
 
-def _gradients(plane: Plane) -> tuple[Plane, Plane]:
-    """Central differences across and down; the outer edge is zero."""
-    across, down = np.zeros_like(plane), np.zeros_like(plane)
-    across[:, 1:-1] = (plane[:, 2:] - plane[:, :-2]) / 2
-    down[1:-1, :] = (plane[2:, :] - plane[:-2, :]) / 2
-    return across, down
+_MOST_DIFFERENCE = 255
 
 
-def _on_white(picture: Picture) -> Image.Image:
-    image = Image.fromarray(picture.pixels)
-    if not picture.has_alpha:
+def _strength(steepness: NDArray[np.int32], at: NDArray[np.int64]) -> Plane:
+    """The gradients at some pixels of a band."""
+    strength: Plane = np.sqrt(steepness.ravel()[at].astype(np.float32))
+    strength /= 2
+    return strength
+
+
+@dataclass(frozen=True, eq=False)
+class _Seen:
+    """What is looked at of a picture on white: its lightness, and the mean colours of its blocks."""
+
+    plane: Image.Image
+    blocks: NDArray[np.float32] | None
+
+    @classmethod
+    def of(cls, picture: Picture | Indexed, *, with_blocks: bool) -> _Seen:
+        """Made in bands of rows: colours are in memory for one of them at a time."""
+        plane = Image.new("L", (picture.size.width, picture.size.height))
+        blocks = []
+        for top, band in _bands(picture):
+            plane.paste(band.convert("L"), (0, top))
+            if with_blocks:
+                blocks.append(_blocks(band))
+        return cls(plane, np.concatenate(blocks) if with_blocks else None)
+
+
+def _bands(picture: Picture | Indexed) -> Iterator[tuple[int, Image.Image]]:
+    """Whole blocks of rows, on white where the picture is transparent."""
+    rows = max(1, _BAND_PIXELS // _BLOCK // picture.size.width) * _BLOCK
+    palette = None if isinstance(picture, Picture) else _on_white(picture.palette[None]).tobytes()
+    samples = picture.pixels if isinstance(picture, Picture) else picture.indices
+    for top in range(0, picture.size.height, rows):
+        some = samples[top : top + rows]
+        if palette is None:
+            yield top, _on_white(some)
+            continue
+        band = Image.fromarray(some, "P")
+        band.putpalette(palette)
+        yield top, band.convert("RGB")
+
+
+def _on_white(pixels: Pixels) -> Image.Image:
+    image = Image.fromarray(pixels)
+    if image.mode == "RGB":
         return image
     return Image.alpha_composite(Image.new("RGBA", image.size, "white"), image).convert("RGB")
 

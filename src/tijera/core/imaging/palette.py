@@ -8,20 +8,22 @@ the steps of anti-aliased edges become few, which is what deflate feeds on.
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from tijera.core.imaging.picture import Pixels, whole_values
+from tijera.core.imaging.picture import Indexed, Pixels, whole_values
 
 _BITS = {3: 6, 4: 5}
 """Of each channel, by their number: cells of four steps, or of eight where there is transparency too."""
 _SHARE_POWER = 0.5
 """How much the number of its pixels lets a colour weigh (set by hand); 1 would be the mean error over the picture."""
 _TURNS = 8
-_ROWS = 1_024
+_STRETCH = 1_000_000
 _MANY_CELLS = 8_192
 """More than a screen has; a photograph's palette is found from fewer."""
 _TO_SEEN = np.array([[0.55, 1.1, 0.24], [0.35, -0.35, 0.0], [-0.1, -0.18, 0.28]], dtype=np.float32)
@@ -35,8 +37,8 @@ Numbers = NDArray[np.int64]
 class Histogram:
     """The colours of a picture, gathered into cells of a few steps a channel; made once for all its palettes."""
 
-    cells: NDArray[np.int32]
-    """The cell of each pixel, of shape (height, width)."""
+    pixels: Pixels
+    """Of shape (height, width, 3 or 4)."""
     occupied: Numbers
     """The cells that occur."""
     colours: Floats
@@ -47,22 +49,16 @@ class Histogram:
     def of(cls, pixels: Pixels) -> Histogram:
         """Of pixels of shape (height, width, 3 or 4)."""
         bands = pixels.shape[2]
-        bits = _BITS[bands]
-        cells = np.zeros(pixels.shape[:2], dtype=np.int32)
-        for band in range(bands):
-            cells = (cells << bits) | (pixels[:, :, band] >> (8 - bits))
-        flat = cells.ravel()
-        counts = np.bincount(flat, minlength=1 << (bands * bits))
-        occupied = np.flatnonzero(counts)
+        counts = np.zeros(1 << (bands * _BITS[bands]), dtype=np.int64)
         sums = np.zeros((counts.size, bands))
-        # In stretches: weights are made doubles of.
-        for start in range(0, len(pixels), _ROWS):
-            rows = slice(start, start + _ROWS)
-            some = cells[rows].ravel()
+        for rows in stretches(pixels):
+            flat = _cells(pixels[rows]).ravel()
+            counts += np.bincount(flat, minlength=counts.size)
             for band in range(bands):
-                sums[:, band] += np.bincount(some, weights=pixels[rows, :, band].ravel(), minlength=counts.size)
+                sums[:, band] += np.bincount(flat, weights=pixels[rows, :, band].ravel(), minlength=counts.size)
+        occupied = np.flatnonzero(counts)
         colours = sums[occupied] / counts[occupied, None]
-        return cls(cells, occupied, colours.astype(np.float32), counts[occupied])
+        return cls(pixels, occupied, colours.astype(np.float32), counts[occupied])
 
     @cached_property
     def coarser(self) -> Histogram:
@@ -74,7 +70,7 @@ class Histogram:
         occupied, at = np.unique(cells, return_inverse=True)
         counts = np.bincount(at, weights=self.counts)
         colours = [np.bincount(at, weights=self.counts * channel) / counts for channel in self.colours.T]
-        return Histogram(self.cells, occupied, np.stack(colours, axis=1).astype(np.float32), counts.astype(np.int64))
+        return Histogram(self.pixels, occupied, np.stack(colours, axis=1).astype(np.float32), counts.astype(np.int64))
 
     @cached_property
     def seen(self) -> Floats:
@@ -86,8 +82,8 @@ class Histogram:
         return np.concatenate((on_white @ _TO_SEEN.T, self.colours[:, 3:]), axis=1)
 
 
-def palette_of(histogram: Histogram, count: int) -> tuple[Pixels, Pixels]:
-    """A palette of at most `count` colours, (n, 3) or (n, 4), and the index of each pixel, (height, width).
+def in_few_colours(histogram: Histogram, count: int) -> Indexed:
+    """The picture in at most `count` colours.
 
     Deterministic: the heaviest colour first, then always the one that is worst shown so far, then some turns of k-means
     (Lloyd, IEEE Trans. Inf. Theory 28, 1982; from memory).
@@ -106,7 +102,27 @@ def palette_of(histogram: Histogram, count: int) -> tuple[Pixels, Pixels]:
     rank[order] = np.arange(used.size, dtype=np.uint8)
     table = np.zeros(int(histogram.occupied[-1]) + 1, dtype=np.uint8)
     table[histogram.occupied] = rank[nearest]
-    return whole_values(colours[order]), table[histogram.cells]
+    indices = np.empty(histogram.pixels.shape[:2], dtype=np.uint8)
+    for rows in stretches(histogram.pixels):
+        indices[rows] = table[_cells(histogram.pixels[rows])]
+    return Indexed(whole_values(colours[order]), indices)
+
+
+def _cells(pixels: Pixels) -> NDArray[np.int32]:
+    """The cell of each pixel, of shape (height, width)."""
+    bits = _BITS[pixels.shape[2]]
+    cells = np.zeros(pixels.shape[:2], dtype=np.int32)
+    for band in range(pixels.shape[2]):
+        cells <<= bits
+        cells |= pixels[:, :, band] >> (8 - bits)
+    return cells
+
+
+def stretches(pixels: NDArray[Any]) -> Iterator[slice]:
+    """The rows of a picture, about a million pixels at a time: numpy widens what it counts with to eight bytes each."""
+    height, width = pixels.shape[:2]
+    rows = max(1, _STRETCH // width)
+    return (slice(start, start + rows) for start in range(0, height, rows))
 
 
 def _found(histogram: Histogram, count: int) -> Floats:

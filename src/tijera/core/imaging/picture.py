@@ -28,6 +28,30 @@ Measured on the practice desk: its text windows have 0.75 to 0.95, the harbour c
 
 
 @dataclass(frozen=True, eq=False)
+class Indexed:
+    """A picture of at most 256 colours: a number for each pixel instead of its samples."""
+
+    palette: Pixels
+    """The colours, (n, 3) or with transparency (n, 4)."""
+    indices: Pixels
+    """Of each pixel, (height, width)."""
+
+    @property
+    def size(self) -> Size:
+        """Width and height in pixels."""
+        return Size(self.indices.shape[1], self.indices.shape[0])
+
+    @property
+    def has_alpha(self) -> bool:
+        """Whether there is a transparency channel."""
+        return bool(self.palette.shape[1] == 4)
+
+    def spread(self) -> Picture:
+        """The same picture with its samples at each pixel."""
+        return Picture(self.palette[self.indices])
+
+
+@dataclass(frozen=True, eq=False)
 class Picture:
     """sRGB pixels of shape (height, width, 3) or, with transparency, (height, width, 4), 8 bits each."""
 
@@ -50,6 +74,12 @@ class Picture:
     def has_alpha(self) -> bool:
         """Whether there is a transparency channel."""
         return bool(self.pixels.shape[2] == 4)
+
+    def has_pixels_of(self, other: Picture) -> bool:
+        """Whether every pixel is the same as in another picture."""
+        if self.pixels.shape != other.pixels.shape:
+            return False
+        return all(np.array_equal(ours, theirs) for ours, theirs in zip(self.pixels, other.pixels, strict=True))
 
     def cut(self, area: Rect) -> Picture:
         """Copy the pixels of `area` and nothing else; the area must lie within the picture."""

@@ -11,7 +11,7 @@ import zlib
 
 import numpy as np
 
-from tijera.core.imaging.picture import Pixels
+from tijera.core.imaging.picture import Indexed, Pixels
 from tijera.core.units import round_half_up
 
 _SIGNATURE = b"\x89PNG\r\n\x1a\n"
@@ -22,9 +22,9 @@ SEARCHING, KEEPING = 6, 9
 """Levels of deflate: while many are tried, and for the one that is kept."""
 
 
-def indexed_png(palette: Pixels, indices: Pixels, density_ppi: float | None = None, level: int = KEEPING) -> bytes:
-    """A PNG of `palette`, (n, 3) or (n, 4) with n at most 256, and the index of each pixel, (height, width)."""
-    height, width = indices.shape
+def indexed_png(picture: Indexed, density_ppi: float | None = None, level: int = KEEPING) -> bytes:
+    """A PNG of a picture that has a palette."""
+    palette, (height, width) = picture.palette, picture.indices.shape
     bits = next(bits for bits in (1, 2, 4, 8) if len(palette) <= 1 << bits)
     chunks = [(b"IHDR", struct.pack(">2I5B", width, height, bits, _INDEXED, 0, 0, 0))]
     if density_ppi is not None:
@@ -34,7 +34,7 @@ def indexed_png(palette: Pixels, indices: Pixels, density_ppi: float | None = No
     if palette.shape[1] == 4:
         chunks.append((b"tRNS", palette[:, 3].tobytes()))
     deflater = zlib.compressobj(level, zlib.DEFLATED, zlib.MAX_WBITS, _MOST_MEMORY)
-    chunks += [(b"IDAT", deflater.compress(_rows(indices, bits)) + deflater.flush()), (b"IEND", b"")]
+    chunks += [(b"IDAT", deflater.compress(_rows(picture.indices, bits)) + deflater.flush()), (b"IEND", b"")]
     return _SIGNATURE + b"".join(
         struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data)) for kind, data in chunks
     )

@@ -22,6 +22,9 @@ import pyvips  # noqa: E402  (the settings above must come first)
 from tijera.core.geometry import Size  # noqa: E402
 from tijera.core.imaging.picture import Picture, Pixels  # noqa: E402
 
+# Nothing is asked for twice here, and what it keeps would be whole pictures.
+pyvips.cache_set_max(0)
+
 VipsImage = Any
 """pyvips ships no types."""
 

@@ -39,6 +39,29 @@ class Formats(unittest.TestCase):
                 decoded = decode(encoded(picture, file_format, **options), "wrong.gif")
                 self.assertTrue(np.array_equal(decoded.pixels, picture.pixels))
 
+    def test_a_large_one_comes_in_as_a_whole_whatever_its_mode(self) -> None:
+        """Over a million pixels, which are converted in parts; by another library all at once."""
+        picture = Image.fromarray(photograph_like(1_030, 2_050).pixels)
+        see_through = picture.convert("RGBA")
+        see_through.putalpha(picture.getchannel("R"))
+        cases = {
+            "RGB": (picture, "PNG", {}),
+            "RGBA": (see_through, "PNG", {}),
+            "grey": (picture.convert("L"), "PNG", {}),
+            "grey, see-through": (see_through.convert("LA"), "PNG", {}),
+            "palette": (picture.quantize(64), "PNG", {}),
+            "palette, one colour of it see-through": (picture.quantize(64), "PNG", {"transparency": 5}),
+            "CMYK": (picture.convert("CMYK"), "TIFF", {}),
+        }
+        for name, (image, file_format, options) in cases.items():
+            with self.subTest(name):
+                out = io.BytesIO()
+                image.save(out, file_format, **options)
+                with Image.open(out) as read:
+                    is_whole = "A" not in read.mode and "transparency" not in read.info
+                    expected = read.convert("RGB") if is_whole else read.convert("RGBA")
+                self.assertTrue(np.array_equal(decode(out.getvalue()).pixels, np.asarray(expected)))
+
     def test_the_first_frame_of_a_gif_comes_in(self) -> None:
         """Moving pictures stand still."""
         frames = [Image.new("RGB", (31, 17), colour) for colour in ("#204060", "#ffffff")]

@@ -29,6 +29,17 @@ class Lossless(unittest.TestCase):
                 self.assertTrue(np.array_equal(np.asarray(Image.open(io.BytesIO(data)).convert(mode)), picture.pixels))
                 self.assertTrue(np.array_equal(decode(pack_tighter(data)).pixels, picture.pixels))
 
+    def test_a_large_one_of_few_colours_comes_back(self) -> None:
+        """Over a million pixels, in which colours turn up that no sample has shown: 256 are a palette, 257 are not."""
+        pixels = np.zeros((1_100, 1_010, 3), dtype=np.uint8)
+        pixels[400, :255, 0] = np.arange(1, 256)
+        for more, colour_type in ((0, 3), (1, 2)):
+            with self.subTest(more):
+                pixels[-1, -3 : -3 + more] = [7, 8, 9]
+                data = encode_png(Picture(pixels))
+                self.assertEqual(data[25], colour_type)
+                self.assertTrue(np.array_equal(np.asarray(Image.open(io.BytesIO(data)).convert("RGB")), pixels))
+
     def test_few_colours_are_written_as_palette(self) -> None:
         """Four bits a pixel are enough for up to sixteen colours."""
         pixels = np.zeros((40, 60, 3), dtype=np.uint8)

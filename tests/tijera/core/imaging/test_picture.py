@@ -8,6 +8,7 @@ from tests.support.pictures import photograph_like, text_like
 from tijera.core.geometry import Rect, Size
 from tijera.core.imaging.lettering import text_lines
 from tijera.core.imaging.measure import Original
+from tijera.core.imaging.palette import Histogram, in_few_colours
 from tijera.core.imaging.picture import Picture
 from tijera.core.imaging.resize import resize, shrink_to_fit
 from tijera.desk.desk import PracticeDesk
@@ -78,6 +79,16 @@ class Loss(unittest.TestCase):
         self.assertGreater(original.loss(half).text, original.loss(most).text)
         self.assertGreater(original.loss(most).text, 0.0)
         self.assertAlmostEqual(original.loss(picture).total, 0.0, places=6)
+
+    def test_a_palette_loses_what_its_pixels_lose(self) -> None:
+        """To the last digit: what is looked up by colour is what is looked at by pixel, also through transparency."""
+        window = PracticeDesk().window("crew-roster")
+        cover = np.where(window.pixels[:, :, 0] < 128, 255, 90).astype(np.uint8)
+        for picture in (window, Picture(np.dstack((window.pixels, cover)))):
+            with self.subTest(alpha=picture.has_alpha):
+                original, fewer = Original(picture), in_few_colours(Histogram.of(picture.pixels), 6)
+                self.assertEqual(original.loss(fewer), original.loss(fewer.spread()))
+                self.assertGreater(original.loss(fewer).total, 0)
 
     def test_the_worst_line_counts_and_not_the_mean(self) -> None:
         """One pale line of many that is washed out is seen; so is a corner that changes its colour."""
