@@ -8,6 +8,7 @@ import unittest
 
 import numpy as np
 from numpy.typing import NDArray
+from PIL import Image
 from scipy.stats import spearmanr
 from skimage.metrics import structural_similarity
 
@@ -18,6 +19,7 @@ from tijera.core.imaging.encode import encode_fewer_colours, encode_jpeg
 from tijera.core.imaging.measure import Original
 from tijera.core.imaging.picture import Picture
 from tijera.core.imaging.resize import resize
+from tijera.desk.desk import PracticeDesk
 
 
 def _encodings(picture: Picture) -> list[Picture]:
@@ -60,6 +62,25 @@ class Beside(unittest.TestCase):
         for seed in (3, 4):
             ours, theirs = _agreement(photograph_like(300, 200, seed=seed))
             self.assertGreater(spearmanr(ours, theirs).statistic, 0.85)
+
+    def test_colours_of_a_photograph(self) -> None:
+        """In colour, over both samplings of JPEG and palettes: half as many colours across are worse, and other hues are too."""
+        chart, chance = PracticeDesk().window("harbour-chart"), np.random.default_rng(3)
+        patches = Image.fromarray(chance.integers(0, 255, (12, 16, 3), dtype=np.uint8))
+        tints = np.asarray(patches.resize((chart.size.width, chart.size.height), Image.Resampling.NEAREST))
+        picture = Picture((chart.pixels * 0.6 + tints * 0.4).astype(np.uint8))
+        original = Original(picture)
+        pairs = [
+            [decode(encode_jpeg(picture, q, full_colour=full)) for full in (False, True)] for q in (95, 80, 60, 35)
+        ]
+        for half, full in pairs:
+            self.assertGreater(original.loss(half).total, original.loss(full).total)
+        palettes = [decode(encode_fewer_colours(picture, count)) for count in (256, 64, 16)]
+        encodings = [*(each for pair in pairs for each in pair), *palettes]
+        ours = [original.loss(each).total for each in encodings]
+        theirs = [1 - structural_similarity(picture.pixels, each.pixels, channel_axis=2) for each in encodings]
+        # 0.58 by lightness alone.
+        self.assertGreater(spearmanr(ours, theirs).statistic, 0.85)
 
 
 if __name__ == "__main__":

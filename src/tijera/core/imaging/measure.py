@@ -10,8 +10,8 @@ See docs/decisions/0028-loss-is-the-worst-line.md; tests/reference/test_readabil
 
 *Areas.* The mean colours of blocks of 8 × 8 pixels; the hundredth that is shown worst decides.
 
-*Photographs* without text: gradients at the strongest tenth (the similarity of GMSD; Xue et al., IEEE TIP 23(2), 2014, from
-memory), as before.
+*Photographs*: gradients at the strongest tenth (the similarity of GMSD; Xue et al., IEEE TIP 23(2), 2014, from memory), and how
+far colours are off, by blocks of 8 × 8 pixels, of which the hundredth that is shown worst decides.
 """
 
 from __future__ import annotations
@@ -22,7 +22,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from PIL import Image
+from PIL import Image, ImageChops
 
 from tijera.core.imaging.lettering import Line, text_lines
 from tijera.core.imaging.luma import Plane
@@ -59,11 +59,13 @@ class Loss:
     """Of the worst line of text: up to 0.04 all words are still recognised, at 0.1 nine of ten, at 0.2 half, at 0.3 a third."""
     area: float
     """Of areas and their colours, or of a photograph's edges."""
+    colour: float = 0.0
+    """Of a photograph's colours, beside its edges."""
 
     @property
     def total(self) -> float:
-        """One number for both."""
-        return self.text + self.area
+        """One number for all."""
+        return self.text + self.area + self.colour
 
 
 class Original:
@@ -77,6 +79,7 @@ class Original:
         self._lines = [_Lines(seen.plane, group) for group in _by_size(found)]
         self._blocks = seen.blocks
         self._edges = _Edges(seen.plane) if self._is_photograph else None
+        self._picture = picture if self._is_photograph else None
 
     @property
     def has_text(self) -> bool:
@@ -88,8 +91,10 @@ class Original:
         if candidate.size != self.size:
             candidate = resize(candidate if isinstance(candidate, Picture) else candidate.spread(), self.size)
         seen = _Seen.of(candidate, with_blocks=self._blocks is not None)
-        area = self._of_areas(seen) if self._edges is None else 1 - self._edges.kept(seen.plane)
-        return Loss(self._of_text(seen.plane), area)
+        text = self._of_text(seen.plane)
+        if self._edges is None or self._picture is None:
+            return Loss(text, self._of_areas(seen))
+        return Loss(text, 1 - self._edges.kept(seen.plane), _colours_off(self._picture, candidate))
 
     def _of_text(self, plane: Image.Image) -> float:
         kept = [each for lines in self._lines for each in lines.kept(plane)]
@@ -217,6 +222,16 @@ class _Edges:
                 down = plane[first + 1 : last + 1].astype(np.int32) - plane[first - 1 : last - 1]
                 steepness[first - top : last - top] += down**2
             yield steepness
+
+
+def _colours_off(one: Picture, other: Picture | Indexed) -> float:
+    """How far the colours of two pictures are apart beside their lightness, in the hundredth of the blocks that is worst."""
+    apart = []
+    for (_, ours), (_, theirs) in zip(_bands(one), _bands(other), strict=True):
+        off = ImageChops.difference(ours.convert("YCbCr"), theirs.convert("YCbCr")).reduce(_BLOCK)
+        _, blue, red = np.moveaxis(np.asarray(off, dtype=np.float32), 2, 0)
+        apart.append(np.hypot(blue, red).ravel())
+    return float(np.quantile(np.concatenate(apart), _WORST_BLOCKS)) / _TOLD_APART
 
 
 _MOST_DIFFERENCE = 255
