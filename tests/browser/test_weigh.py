@@ -3,10 +3,11 @@
 import base64
 import email
 import io
+import re
 from pathlib import Path
 
 import openpyxl
-from playwright.sync_api import expect
+from playwright.sync_api import Route, expect
 
 from tests.browser.case import BrowserCase
 from tests.support.slimmed_checker import changed_pictures
@@ -187,6 +188,21 @@ class Rail(_Weighing):
         self.page.locator(".spot-chosen").click()
         expect(self.page.locator(".placed")).to_have_count(3)
         expect(self.button("Make it fit")).to_be_visible()
+
+    def test_what_is_placed_is_counted_before_the_server_has_answered(self) -> None:
+        """The answer is held back until the rail says what it will come to about; then the written figure is there."""
+        held: list[Route] = []
+        self.page.route("**/placements", lambda route: held.append(route))  # noqa: PLW0108  (it gets an attribute there)
+        heavy = self.weighs()
+        self.page.locator(".slip-face", has_text="Crew roster").click()
+        self.page.locator(".spot-chosen").click()
+        figure = self.page.locator(".rail-figure")
+        expect(figure).to_contain_text("about")
+        expect(self.page.locator(".rail")).to_contain_text("measuring…")
+        held[0].continue_()
+        expect(figure).not_to_contain_text("about")
+        expect(figure).to_have_attribute("data-bytes", re.compile(r"\d+"))
+        self.assertGreater(self.weighs(), heavy)
 
     def test_a_limit_is_remembered_for_the_file(self) -> None:
         """Opened again, it has the one that it had."""

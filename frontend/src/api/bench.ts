@@ -275,14 +275,13 @@ export function useMessage(destination: string, version: string) {
   });
 }
 
-/** What is on its way to its place, as "clipping to spot": a double click places once. */
-const onTheWay = new Set<string>();
-
 /** Place a clipping and choose it there; one that stands there already is only chosen. */
 export async function placeClipping(destination: string, clipping: string, spot: string): Promise<void> {
-  const way = `${clipping} to ${spot}`;
-  if (onTheWay.has(way)) return;
-  onTheWay.add(way);
+  // A double click places once.
+  const id = `${clipping} to ${spot}`;
+  const { placing, set } = useBenchState.getState();
+  if (placing.some((each) => each.id === id)) return;
+  set({ placing: [...placing, { id, destination, clipping }] });
   const before = queries.getQueryData<Bench>(["bench"])?.destination?.placements ?? [];
   try {
     const placed = must(
@@ -292,12 +291,12 @@ export async function placeClipping(destination: string, clipping: string, spot:
       }),
     );
     await refresh();
-    useBenchState.getState().set({ placement: placed.placement ?? null });
+    set({ placement: placed.placement ?? null });
     if (before.some((each) => each.id === placed.placement)) say("It stands there already.");
   } catch (error) {
     showError(error);
   } finally {
-    onTheWay.delete(way);
+    set({ placing: useBenchState.getState().placing.filter((each) => each.id !== id) });
   }
 }
 

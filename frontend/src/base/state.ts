@@ -93,6 +93,8 @@ interface State {
   cut: Cut | null;
   /** Bytes that the area in hand would add, for the weight rail. */
   about: number | null;
+  /** What is on its way to its place: the weight rail counts it before the server has answered. */
+  placing: readonly { id: string; destination: string; clipping: string }[];
   set: (values: Partial<Omit<State, "set">>) => void;
 }
 
@@ -122,6 +124,7 @@ export const useBenchState = create<State>((set) => ({
   frame: null,
   cut: null,
   about: null,
+  placing: [],
   set,
 }));
 

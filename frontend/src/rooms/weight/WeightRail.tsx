@@ -3,7 +3,7 @@ import InputBase from "@mui/material/InputBase";
 import Popover from "@mui/material/Popover";
 import { useState } from "react";
 import { api, type Destination, type Weight } from "../../api/client";
-import { refresh, showError, useBench, useDestination, useWeight } from "../../api/bench";
+import { refresh, showError, useBench, useClippingInHand, useDestination, useWeight } from "../../api/bench";
 import { limitText, weightOf } from "../../base/format";
 import { useBenchState } from "../../base/state";
 import { makeItFit, stopFitting } from "./fitting";
@@ -17,17 +17,15 @@ export function WeightRail() {
   const destination = useDestination();
   const { data: weight, isPlaceholderData: isOlder } = useWeight();
   const weighs = destination && weight;
-  const placed = useBench().data?.placed;
-  // What is shown until the written copy has been weighed is an estimate, and says so.
-  const about = weighs && isOlder ? aboutBytes(weight, destination.placements, placed ?? []) : null;
-  const over = weighs && !isOlder && weight.limit_bytes !== null && weight.file_bytes > weight.limit_bytes;
+  const about = useEstimate(destination, weighs ? weight : null, isOlder);
+  const over = weighs && about === null && weight.limit_bytes !== null && weight.file_bytes > weight.limit_bytes;
   useKeptFitting(destination, weighs && !isOlder ? weight : null);
   return (
     <footer className="rail" aria-label="Weight">
       <div className="rail-sum">
         <span
           className={`rail-figure ${over ? "too-heavy" : ""}`}
-          data-bytes={weighs && !isOlder ? weight.file_bytes : undefined}
+          data-bytes={weighs && about === null ? weight.file_bytes : undefined}
         >
           {about !== null ? `about ${weightOf(about)}` : weighs ? weightOf(weight.file_bytes) : "–"}
         </span>
@@ -38,10 +36,20 @@ export function WeightRail() {
         <Limit destination={destination} />
       </div>
       <div className="rail-end">
-        <Verdict destination={destination} weight={weighs ? weight : null} isOlder={isOlder} />
+        <Verdict destination={destination} weight={weighs ? weight : null} isOlder={isOlder || about !== null} />
       </div>
     </footer>
   );
+}
+
+/** What is shown until the written copy has been weighed; null where that is known. It counts what is on its way. */
+function useEstimate(destination: Destination | null, weight: Weight | null, isOlder: boolean): number | null {
+  const placed = useBench().data?.placed ?? [];
+  const inHand = useClippingInHand();
+  const placing = useBenchState((state) => state.placing).filter((each) => each.destination === destination?.id);
+  if (!destination || !weight || !(isOlder || placing.length > 0)) return null;
+  const known = inHand && !placed.some((each) => each.id === inHand.id) ? [...placed, inHand] : placed;
+  return aboutBytes(weight, [...destination.placements, ...placing], known);
 }
 
 /** `more` is what is about to be added, while it is being measured. */

@@ -15,7 +15,6 @@ interface Fitted {
 export async function makeItFit(destination: string, withOwn = false): Promise<boolean> {
   return search(destination, { with_own: withOwn }, (done) => {
     const fitted = done as Fitted;
-    void refresh();
     useBenchState.getState().set({
       notice: {
         kind: "fitted",
@@ -71,8 +70,14 @@ function followed(job: string, destination: string, onDone: (done: unknown) => v
       resolve(fits);
     };
     events.addEventListener("done", (event) => {
-      end(true);
-      onDone(data(event));
+      events.close();
+      // The rail shows what was written before anything says that it fits.
+      void refresh()
+        .catch(showError)
+        .finally(() => {
+          end(true);
+          onDone(data(event));
+        });
     });
     events.addEventListener("refused", (event) => {
       end(false);

@@ -32,7 +32,7 @@ TEXT_FLOOR = 0.04
 """The most that the worst lines of text may lose: above it words go. Of 221 encodings that lose less, a recogniser read
 fewer than 0.98 of the words on three (docs/decisions/0028-loss-is-the-worst-line.md)."""
 AREA_FLOOR = 0.10
-"""The most that a screen's areas or a photograph's colours may lose: a difference that is seen at once where both are side by side (by eye)."""
+"""The most that areas and their colours may lose: a difference that is seen at once where both are side by side (by eye)."""
 PHOTOGRAPH_FLOOR = 0.22
 """The most that a photograph's edges may lose: beyond that it falls apart into blocks (judged by eye on the harbour chart)."""
 _MANY_COLOURS = 4_000
@@ -104,8 +104,7 @@ class _Seen:
 
     def is_above_floor(self, loss: Loss) -> bool:
         """Whether what can be read still can be, and what is seen is still the same."""
-        most = PHOTOGRAPH_FLOOR if self.is_photograph else AREA_FLOOR
-        return loss.text <= TEXT_FLOOR and loss.area <= most and loss.colour <= AREA_FLOOR
+        return loss.text <= TEXT_FLOOR and loss.area <= AREA_FLOOR and loss.edges <= PHOTOGRAPH_FLOOR
 
     @cached_property
     def histogram(self) -> Histogram:

@@ -11,7 +11,8 @@ See docs/decisions/0028-loss-is-the-worst-line.md; tests/reference/test_readabil
 *Areas.* The mean colours of blocks of 8 × 8 pixels; the hundredth that is shown worst decides.
 
 *Photographs*: gradients at the strongest tenth (the similarity of GMSD; Xue et al., IEEE TIP 23(2), 2014, from memory), and how
-far colours are off, by blocks of 8 × 8 pixels, of which the hundredth that is shown worst decides.
+far colours are off, by blocks of 8 × 8 pixels, of which the hundredth that is shown worst decides. Where a screen shows a
+photograph, which is told tile by tile, that part is looked at by its gradients too.
 """
 
 from __future__ import annotations
@@ -26,7 +27,7 @@ from PIL import Image, ImageChops
 
 from tijera.core.imaging.lettering import Line, text_lines
 from tijera.core.imaging.luma import Plane
-from tijera.core.imaging.picture import Indexed, Picture, Pixels
+from tijera.core.imaging.picture import PHOTOGRAPH_FLAT_SHARE, Indexed, Picture, Pixels
 from tijera.core.imaging.resize import resize
 from tijera.core.units import round_half_up
 
@@ -58,14 +59,14 @@ class Loss:
     text: float
     """Of the worst line of text: up to 0.04 all words are still recognised, at 0.1 nine of ten, at 0.2 half, at 0.3 a third."""
     area: float
-    """Of areas and their colours, or of a photograph's edges."""
-    colour: float = 0.0
-    """Of a photograph's colours, beside its edges."""
+    """Of areas and their colours."""
+    edges: float = 0.0
+    """Of a photograph, or of what of a screen shows one."""
 
     @property
     def total(self) -> float:
         """One number for all."""
-        return self.text + self.area + self.colour
+        return self.text + self.area + self.edges
 
 
 class Original:
@@ -78,7 +79,8 @@ class Original:
         seen = _Seen.of(picture, with_blocks=not self._is_photograph)
         self._lines = [_Lines(seen.plane, group) for group in _by_size(found)]
         self._blocks = seen.blocks
-        self._edges = _Edges(seen.plane) if self._is_photograph else None
+        part = None if self._is_photograph else _photographic(picture)
+        self._edges = _Edges(seen.plane, part) if self._is_photograph or part is not None else None
         self._picture = picture if self._is_photograph else None
 
     @property
@@ -91,10 +93,9 @@ class Original:
         if candidate.size != self.size:
             candidate = resize(candidate if isinstance(candidate, Picture) else candidate.spread(), self.size)
         seen = _Seen.of(candidate, with_blocks=self._blocks is not None)
-        text = self._of_text(seen.plane)
-        if self._edges is None or self._picture is None:
-            return Loss(text, self._of_areas(seen))
-        return Loss(text, 1 - self._edges.kept(seen.plane), _colours_off(self._picture, candidate))
+        edges = 0.0 if self._edges is None else 1 - self._edges.kept(seen.plane)
+        area = self._of_areas(seen) if self._picture is None else _colours_off(self._picture, candidate)
+        return Loss(self._of_text(seen.plane), area, edges)
 
     def _of_text(self, plane: Image.Image) -> float:
         kept = [each for lines in self._lines for each in lines.kept(plane)]
@@ -187,16 +188,22 @@ def _by_size(lines: Iterable[Line]) -> Iterator[list[Line]]:
 class _Edges:
     """The strongest edges of a photograph, looked at in bands: whole planes of them would be four bytes a pixel each."""
 
-    def __init__(self, image: Image.Image) -> None:
+    def __init__(self, image: Image.Image, part: NDArray[np.bool_] | None) -> None:
+        """Of a picture in lightness; `part` is where it is looked at, (height, width), None for everywhere."""
         self._rows = max(1, _BAND_PIXELS // image.width)
         plane = np.asarray(image)
+        within = np.ones_like(plane, dtype=bool) if part is None else part
+        parts = [within[top : top + self._rows] for top in range(0, len(plane), self._rows)]
         counts = np.zeros(2 * _MOST_DIFFERENCE**2 + 1, dtype=np.int64)
-        for steepness in self._bands(plane):
-            counts += np.bincount(steepness.ravel(), minlength=counts.size)
+        for steepness, inside in zip(self._bands(plane), parts, strict=True):
+            counts += np.bincount(steepness[inside], minlength=counts.size)
         # So that a tenth of the pixels is as steep as that, or steeper.
-        tenth = int(np.searchsorted(np.cumsum(counts), (1 - _INK_SHARE) * plane.size))
-        self._least = max(tenth, int((2 * _FAINTEST_INK) ** 2))
-        self._ink = [np.flatnonzero(steepness >= self._least) for steepness in self._bands(plane)]
+        tenth = int(np.searchsorted(np.cumsum(counts), (1 - _INK_SHARE) * counts.sum()))
+        least = max(tenth, int((2 * _FAINTEST_INK) ** 2))
+        self._ink = [
+            np.flatnonzero((steepness >= least) & inside)
+            for steepness, inside in zip(self._bands(plane), parts, strict=True)
+        ]
         self._at_ink = [_strength(each, ink) for each, ink in zip(self._bands(plane), self._ink, strict=True)]
 
     def kept(self, image: Image.Image) -> float:
@@ -222,6 +229,27 @@ class _Edges:
                 down = plane[first + 1 : last + 1].astype(np.int32) - plane[first - 1 : last - 1]
                 steepness[first - top : last - top] += down**2
             yield steepness
+
+
+def _photographic(picture: Picture) -> NDArray[np.bool_] | None:
+    """Where a screen shows a photograph: tiles in which hardly any pixel equals its neighbour; None where there are few."""
+    height, width = picture.size.height, picture.size.width
+    down, across = height // _TILE, width // _TILE
+    shown = np.zeros((down, across), dtype=bool)
+    for row in range(down):
+        band = picture.pixels[row * _TILE : (row + 1) * _TILE, : across * _TILE]
+        same = np.ones((_TILE, across * _TILE), dtype=np.float32)
+        same[:, 1:] = (band[:, 1:] == band[:, :-1]).all(axis=2)
+        shown[row] = same.reshape(_TILE, across, _TILE).mean(axis=(0, 2)) < PHOTOGRAPH_FLAT_SHARE
+    if np.count_nonzero(shown) < _FEWEST_TILES:
+        return None
+    part = np.zeros((height, width), dtype=bool)
+    part[: down * _TILE, : across * _TILE] = np.repeat(np.repeat(shown, _TILE, axis=0), _TILE, axis=1)
+    return part
+
+
+_TILE, _FEWEST_TILES = 48, 6
+"""In pixels, and how many of them a photograph has at least: about 120 × 120 pixels."""
 
 
 def _colours_off(one: Picture, other: Picture | Indexed) -> float:

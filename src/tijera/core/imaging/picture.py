@@ -20,7 +20,7 @@ def whole_values(values: NDArray[np.floating[Any]]) -> Pixels:
     return whole
 
 
-_PHOTOGRAPH_FLAT_SHARE = 0.35
+PHOTOGRAPH_FLAT_SHARE = 0.35
 """Below this share of pixels equal to their left neighbour a picture counts as a photograph.
 
 Measured on the practice desk: its text windows have 0.75 to 0.95, the harbour chart 0.02.
@@ -110,4 +110,4 @@ class Picture:
             return False
         rows = self.pixels[:: max(1, self.size.height // 512)]
         same = np.all(rows[:, 1:] == rows[:, :-1], axis=2)
-        return float(same.mean()) < _PHOTOGRAPH_FLAT_SHARE
+        return float(same.mean()) < PHOTOGRAPH_FLAT_SHARE

@@ -68,8 +68,8 @@ class Ladders(unittest.TestCase):
             for rung in rungs:
                 loss = original.loss(decode(rung.data))
                 self.assertLessEqual(loss.text, 0.04)
-                self.assertLessEqual(loss.area, 0.22 if picture.is_photograph else 0.10)
-                self.assertLessEqual(loss.colour, 0.10)
+                self.assertLessEqual(loss.area, 0.10)
+                self.assertLessEqual(loss.edges, 0.22)
             lightest = min(rung.bytes for rung in rungs)
             self.assertTrue(any(each.bytes < lightest for each in ladder.made.values()))
 

@@ -5,7 +5,10 @@ import unittest
 import numpy as np
 
 from tests.support.pictures import photograph_like, text_like
+from tests.support.screens import screen
 from tijera.core.geometry import Rect, Size
+from tijera.core.imaging.decode import decode
+from tijera.core.imaging.encode import encode_jpeg
 from tijera.core.imaging.lettering import text_lines
 from tijera.core.imaging.measure import Original
 from tijera.core.imaging.palette import Histogram, in_few_colours
@@ -79,6 +82,22 @@ class Loss(unittest.TestCase):
         self.assertGreater(original.loss(half).text, original.loss(most).text)
         self.assertGreater(original.loss(most).text, 0.0)
         self.assertAlmostEqual(original.loss(picture).total, 0.0, places=6)
+
+    def test_a_photograph_on_a_screen_is_looked_at_as_one(self) -> None:
+        """Blurred, it has lost its edges, though every word and the mean of every block is there; text by itself has none."""
+        picture = screen("beside a photograph")
+        middle = picture.size.width // 2
+        at = Rect(middle, 0, picture.size.width - middle, picture.size.height)
+        photograph = picture.cut(at)
+        self.assertTrue(photograph.is_photograph)
+        blurred = picture.pixels.copy()
+        soft = resize(resize(photograph, photograph.size.scaled(0.15)), photograph.size)
+        blurred[at.y : at.bottom, at.x : at.right] = soft.pixels
+        loss = Original(picture).loss(Picture(blurred))
+        self.assertLess(loss.text, 0.02)
+        self.assertGreater(loss.edges, 0.1)
+        window = PracticeDesk().window("crew-roster")
+        self.assertEqual(Original(window).loss(decode(encode_jpeg(window, 20))).edges, 0.0)
 
     def test_a_palette_loses_what_its_pixels_lose(self) -> None:
         """To the last digit: what is looked up by colour is what is looked at by pixel, also through transparency."""
