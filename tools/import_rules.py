@@ -64,6 +64,8 @@ _PURE = frozenset(
 """Of the standard library: what computes and touches nothing outside. `os` and `pathlib` are for the shipped fonts."""
 _CORE = _PURE | {"importlib", "pkgutil", "numpy", "PIL", "pyvips", "lxml", "oxipng", "fontTools"}
 ALLOWED: Mapping[str, frozenset[str]] = {
+    # The one word to the C library: that memory is no longer needed.
+    "tijera.core.imaging.gate": _CORE | {"ctypes"},
     "tijera.core": _CORE,
     "tijera.records": _PURE,
     "tijera.desk": _CORE | {"datetime", "time", "tomllib"},

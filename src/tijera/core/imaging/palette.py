@@ -24,6 +24,7 @@ _SHARE_POWER = 0.5
 """How much the number of its pixels lets a colour weigh (set by hand); 1 would be the mean error over the picture."""
 _TURNS = 8
 _STRETCH = 1_000_000
+_DISTANCES = 200_000
 _MANY_CELLS = 8_192
 """More than a screen has; a photograph's palette is found from fewer."""
 _TO_SEEN = np.array([[0.55, 1.1, 0.24], [0.35, -0.35, 0.0], [-0.1, -0.18, 0.28]], dtype=np.float32)
@@ -73,6 +74,16 @@ class Histogram:
         return Histogram(self.pixels, occupied, np.stack(colours, axis=1).astype(np.float32), counts.astype(np.int64))
 
     @cached_property
+    def weight(self) -> Floats:
+        """How much each colour counts."""
+        return self.counts.astype(np.float32) ** _SHARE_POWER
+
+    @cached_property
+    def beginnings(self) -> _Beginnings:
+        """From which palettes of any size begin."""
+        return _Beginnings(self.seen, self.weight)
+
+    @cached_property
     def seen(self) -> Floats:
         """Each colour as an eye tells it from others, on white where it is see-through: (n, 3) or (n, 4)."""
         if self.colours.shape[1] == 3:
@@ -80,6 +91,39 @@ class Histogram:
         cover = self.colours[:, 3:] / 255
         on_white = self.colours[:, :3] * cover + 255 * (1 - cover)
         return np.concatenate((on_white @ _TO_SEEN.T, self.colours[:, 3:]), axis=1)
+
+
+class _Beginnings:
+    """Colours to begin with: the heaviest, then always the one that is worst shown, by its weight.
+
+    A larger palette begins with the colours of a smaller one; so they are found once for all.
+    """
+
+    def __init__(self, seen: Floats, weight: Floats) -> None:
+        self._channels = [np.ascontiguousarray(channel) for channel in seen.T]
+        self._weight = weight
+        at = int(np.argmax(weight))
+        self._chosen = [at]
+        self._apart = self._from(at)
+
+    def of(self, count: int) -> list[int]:
+        """Which colours; as many as asked for, or as there are."""
+        while len(self._chosen) < count:
+            at = int(np.argmax(self._apart * self._weight))
+            if self._apart[at] == 0:
+                break
+            self._chosen.append(at)
+            np.minimum(self._apart, self._from(at), out=self._apart)
+        return self._chosen[:count]
+
+    def _from(self, at: int) -> Floats:
+        """How far each colour is from one of them, squared."""
+        apart = np.zeros_like(self._weight)
+        for channel in self._channels:
+            off = channel - channel[at]
+            off *= off
+            apart += off
+        return apart
 
 
 def in_few_colours(histogram: Histogram, count: int) -> Indexed:
@@ -127,9 +171,8 @@ def stretches(pixels: NDArray[Any]) -> Iterator[slice]:
 
 def _found(histogram: Histogram, count: int) -> Floats:
     """The colours of a palette, as they are seen."""
-    seen = histogram.seen
-    weight = histogram.counts.astype(np.float32) ** _SHARE_POWER
-    middles = _spread(seen, weight, min(count, len(seen)))
+    seen, weight = histogram.seen, histogram.weight
+    middles = seen[histogram.beginnings.of(count)]
     nearest = _nearest(seen, middles)
     for _ in range(_TURNS):
         before, middles = nearest, _middles(seen, weight, nearest, middles)
@@ -139,27 +182,16 @@ def _found(histogram: Histogram, count: int) -> Floats:
     return middles
 
 
-def _spread(seen: Floats, weight: Floats, count: int) -> Floats:
-    """Colours to begin with: the heaviest, then always the one that is worst shown, by its weight."""
-    at = int(np.argmax(weight))
-    chosen = [at]
-    apart = ((seen - seen[at]) ** 2).sum(axis=1)
-    for _ in range(count - 1):
-        at = int(np.argmax(apart * weight))
-        if apart[at] == 0:
-            break
-        chosen.append(at)
-        apart = np.minimum(apart, ((seen - seen[at]) ** 2).sum(axis=1))
-    return seen[chosen]
-
-
 def _nearest(seen: Floats, middles: Floats) -> Numbers:
-    # |a - b|² without the part that is the same for all middles.
-    own, twice = (middles**2).sum(axis=1)[None], 2 * middles.T
+    # |a - b|² without the part that is the same for all middles; so many at a time as stay near the processor.
+    at_once = max(1, _DISTANCES // len(middles))
+    own = (middles**2).sum(axis=1)[None]
+    both = np.concatenate((-2 * middles.T, own))
+    ones = np.concatenate((seen, np.ones((len(seen), 1), dtype=np.float32)), axis=1)
     near = np.empty(len(seen), dtype=np.int64)
-    for start in range(0, len(seen), _MANY_CELLS):
-        some = slice(start, start + _MANY_CELLS)
-        near[some] = np.argmin(own - seen[some] @ twice, axis=1)
+    for start in range(0, len(seen), at_once):
+        some = slice(start, start + at_once)
+        near[some] = np.argmin(ones[some] @ both, axis=1)
     return near
 
 
