@@ -6,10 +6,9 @@ from itertools import pairwise
 
 import numpy as np
 
-from benchmarks.measure import Result, compare, ratio
+from benchmarks.measure import Result, compare, plainly_decoded, ratio
 from tests.support.pages import Window, page_of, strip_of
 from tijera.core.frames.longpage.stitcher import Stitcher
-from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_frame
 
 _WINDOW = Window(1_600, 1_000, 60, 30, clock=True, bar=15)
@@ -32,7 +31,7 @@ def run() -> Result:
             stitcher.add(lower, expected)
 
     pairs = len(strips) - 1
-    known, control = compare(lambda: join(_STEP), lambda: [decode(kept) for _ in range(pairs)], 5)
-    unknown, _ = compare(lambda: join(None), lambda: decode(kept), 3)
+    known, control = compare(lambda: join(_STEP), lambda: [plainly_decoded(kept) for _ in range(pairs)], 5)
+    unknown, _ = compare(lambda: join(None), lambda: plainly_decoded(kept), 3)
     details = f"per strip, of {pairs}; without a known distance {unknown / control:.2f} ×"
     return ratio("Joining a strip of a long page", 1.5, known / pairs, control / pairs, details)
