@@ -82,11 +82,11 @@ def pack_tighter(png: bytes) -> bytes:
         return min(png, oxipng.optimize_from_memory(png, level=2, strip=_STRIP), key=len)
     packed = {each: _deflated(png, each) for each in _PALETTE_FILTERS}
     best = min(packed, key=lambda each: len(packed[each]))
-    return min(png, packed[best], _deflated(png, best, oxipng.Deflaters.libdeflater(_ALL_IT_CAN)), key=len)
+    return min(png, packed[best], _deflated(png, best, _ALL_IT_CAN), key=len)
 
 
-def _deflated(png: bytes, row_filter: oxipng.RowFilter, deflater: oxipng.Deflaters | None = None) -> bytes:
-    deflater = deflater or oxipng.Deflaters.libdeflater(_MUCH)
+def _deflated(png: bytes, row_filter: oxipng.RowFilter, effort: int = _MUCH) -> bytes:
+    deflater = oxipng.Deflaters.libdeflater(effort)
     packed: bytes = oxipng.optimize_from_memory(png, level=2, filter=[row_filter], deflate=deflater, strip=_STRIP)
     return packed
 

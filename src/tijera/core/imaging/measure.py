@@ -51,6 +51,10 @@ _STABILISER = 170.0
 """Keeps the ratio calm where both gradients are small; GMSD's constant for 8-bit luma (from memory)."""
 _FAINTEST_INK = 4.0
 
+_MOST_DIFFERENCE = 255
+_TILE, _FEWEST_TILES = 48, 6
+"""In pixels, and how many of them a photograph on a screen has at least: about 120 × 120 pixels."""
+
 
 @dataclass(frozen=True)
 class Loss:
@@ -248,10 +252,6 @@ def _photographic(picture: Picture) -> NDArray[np.bool_] | None:
     return part
 
 
-_TILE, _FEWEST_TILES = 48, 6
-"""In pixels, and how many of them a photograph has at least: about 120 × 120 pixels."""
-
-
 def _colours_off(one: Picture, other: Picture | Indexed) -> float:
     """How far the colours of two pictures are apart beside their lightness, in the hundredth of the blocks that is worst."""
     apart = []
@@ -260,9 +260,6 @@ def _colours_off(one: Picture, other: Picture | Indexed) -> float:
         _, blue, red = np.moveaxis(np.asarray(off, dtype=np.float32), 2, 0)
         apart.append(np.hypot(blue, red).ravel())
     return float(np.quantile(np.concatenate(apart), _WORST_BLOCKS)) / _TOLD_APART
-
-
-_MOST_DIFFERENCE = 255
 
 
 def _strength(steepness: NDArray[np.int32], at: NDArray[np.int64]) -> Plane:

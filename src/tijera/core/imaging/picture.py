@@ -41,11 +41,6 @@ class Indexed:
         """Width and height in pixels."""
         return Size(self.indices.shape[1], self.indices.shape[0])
 
-    @property
-    def has_alpha(self) -> bool:
-        """Whether there is a transparency channel."""
-        return bool(self.palette.shape[1] == 4)
-
     def spread(self) -> Picture:
         """The same picture with its samples at each pixel."""
         return Picture(self.palette[self.indices])
