@@ -25,7 +25,18 @@ from tests.support.rounds import SHARE
 ROOT = Path(__file__).resolve().parent.parent
 _FIRST = ("tests.browser", "tests.reference", "tests.tijera.test_wheel", "tests.tijera.usecases")
 """What takes long, longest first; the rest follows."""
-_SLOW = ("tests.browser", "tests.reference.test_readability")
+_SLOW = (
+    "tests.browser",
+    "tests.reference.test_readability",
+    # They search for renditions of whole files with the encoders that are used in earnest.
+    "tests.reference.test_loss_metric",
+    "tests.tijera.core.budget.test_saving",
+    "tests.tijera.core.budget.test_search",
+    "tests.tijera.usecases.test_bench.Fitting",
+    "tests.tijera.usecases.test_crops_made_real",
+    "tests.tijera.usecases.test_fitting",
+    "tests.tijera.usecases.test_slimming",
+)
 """What is left out where it has to be fast."""
 
 
@@ -64,7 +75,9 @@ def main(arguments: Iterable[str]) -> int:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("names", nargs="*", help="modules, classes or packages; default: all")
     parser.add_argument(
-        "--fast", action="store_true", help="all but the browser and the recogniser, fewer tries by chance"
+        "--fast",
+        action="store_true",
+        help="all but the browser, the recogniser and whole files made to fit; fewer tries by chance",
     )
     parser.add_argument("--jobs", type=int, default=os.cpu_count() or 1)
     parser.add_argument("--slowest", type=int, default=0, help="list so many of the slowest tests")

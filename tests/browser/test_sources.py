@@ -51,6 +51,9 @@ def _address(png: bytes) -> str:
 class Shared(TakeCase):
     """The browser's screen sharing, through a stream that is exact to the pixel."""
 
+    # One of them turns the page's clock on, and that is the whole context's.
+    own_context = True
+
     def share(self, page_px: Pixels, height: int) -> None:
         """Share a picture, seen through a window of that height."""
         out = io.BytesIO()

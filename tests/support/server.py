@@ -57,14 +57,17 @@ class _Started(uvicorn.Server):
 class Server:
     """A running application with a data folder of its own, empty or with the demo data."""
 
-    def __init__(self, *, with_demo_data: bool) -> None:
+    def __init__(self, *, with_demo_data: bool, port: int = 0) -> None:
+        """At a port that is asked for, or at any that is free."""
         self._temporary = tempfile.TemporaryDirectory()
         self.folder = Path(self._temporary.name)
         if with_demo_data:
             shutil.copytree(_demo_folder(), self.folder, dirs_exist_ok=True)
         listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP)
-        listener.bind(("127.0.0.1", 0))
-        self.address = f"http://127.0.0.1:{listener.getsockname()[1]}"
+        listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        listener.bind(("127.0.0.1", port))
+        self.port = int(listener.getsockname()[1])
+        self.address = f"http://127.0.0.1:{self.port}"
         self.app = build_app(self.folder, with_demo_data=with_demo_data)
         config = uvicorn.Config(
             self.app,
