@@ -70,6 +70,8 @@ ALLOWED: Mapping[str, frozenset[str]] = {
     "tijera.records": _PURE,
     "tijera.desk": _CORE | {"datetime", "time", "tomllib"},
     "tijera.screens": _CORE | {"Xlib", "sys"},
+    "tijera.post": _CORE | {"asyncio", "aiosmtplib"},
+    "tijera.postbox": _PURE | {"asyncio", "aiosmtpd", "socket"},
     "tijera.store": _PURE | {"peewee", "pydantic", "sqlite3", "tempfile", "datetime"},
     "tijera.usecases": _CORE | {"datetime", "concurrent", "email"},
     "tijera.demo": _CORE | {"zipfile"},

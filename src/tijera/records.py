@@ -222,3 +222,47 @@ class HandoverRecord:
     bytes: int
     what: str
     made_at: str
+
+
+@dataclass(frozen=True)
+class Try:
+    """One try to send a message, with the server's own words."""
+
+    at: str
+    kind: str
+    """See `tijera.core.mail.post.Kind`."""
+    words: str
+
+
+@dataclass(frozen=True)
+class DispatchRecord:
+    """A message on its way, or gone, and the very bytes of it."""
+
+    id: str
+    destination: str
+    """The message that it was made of, which may be gone."""
+    name: str
+    sender: str
+    recipients: tuple[str, ...]
+    blob: str
+    bytes: int
+    message_id: str
+    made_at: str
+    state: str = "waiting"
+    """See `tijera.core.mail.queueing.State`."""
+    reached: tuple[str, ...] = ()
+    refused: tuple[tuple[str, str], ...] = ()
+    """Addresses that the server does not take, with its words."""
+    tries: tuple[Try, ...] = ()
+    """The last ones."""
+    tried: int = 0
+    """How often in all."""
+    next_at: str | None = None
+    """When it is tried again; None once it is decided."""
+    needs_utf8: bool = False
+
+    @property
+    def left(self) -> tuple[str, ...]:
+        """Recipients of whom nothing is decided yet."""
+        decided = {*self.reached, *(address for address, _ in self.refused)}
+        return tuple(each for each in self.recipients if each not in decided)

@@ -17,6 +17,10 @@ from typing import TYPE_CHECKING, Any
 if TYPE_CHECKING:
     from fastapi import FastAPI
 
+    from tijera.core.mail.post import Post
+    from tijera.postbox.server import Postbox
+    from tijera.usecases.mailing import MailServer
+
 EXIT_WRONG_CALL = 2
 FIRST_PORT, _PORTS = 7_420, 20
 
@@ -43,13 +47,15 @@ def build_app(
 
     from tijera.core.errors import ScreenUnavailable
     from tijera.core.frames.source import FrameSource
-    from tijera.demo.example import EXAMPLES, fill
+    from tijera.demo.example import EXAMPLES, RECIPIENTS, fill
     from tijera.desk.desk import PracticeDesk
     from tijera.desk.scene import load_scene
     from tijera.screens.computer import open_screen
     from tijera.store.cleaning import clean
     from tijera.store.store import Store
     from tijera.usecases.jobs import Jobs, side_by_side
+    from tijera.usecases.mailing import Mailing, MailServer
+    from tijera.usecases.postman import Postman
     from tijera.usecases.workshop import Workshop
     from tijera.web.app import create_app
     from tijera.web.deps import Services
@@ -73,7 +79,25 @@ def build_app(
     # Beside the first requests, not before them; what it could not do is written down by the job.
     jobs.start(lambda: iter((clean(workshop.store, datetime.now(UTC)),)))
     parts = side_by_side(ThreadPoolExecutor(os.cpu_count() or 1, thread_name_prefix="part"))
-    return create_app(Services(workshop, jobs, EXAMPLES, side_by_side=parts))
+    postbox = _postbox(folder, now) if with_demo_data else None
+    usual = (lambda: MailServer(*postbox.address(), security="none")) if postbox else (lambda: None)
+    mailing = Mailing(_post_of, usual, RECIPIENTS if with_demo_data else ())
+    postman = Postman(workshop, mailing)
+    return create_app(
+        Services(workshop, jobs, EXAMPLES, side_by_side=parts, mailing=mailing, postman=postman, postbox=postbox)
+    )
+
+
+def _postbox(folder: Path, now: Callable[[], str]) -> Postbox:
+    from tijera.postbox.server import Postbox
+
+    return Postbox(folder / "postbox", now)
+
+
+def _post_of(server: MailServer) -> Post:
+    from tijera.post.smtp import SmtpPost, SmtpServer
+
+    return SmtpPost(SmtpServer(server.host, server.port, server.security, server.user, server.password))
 
 
 def _run(

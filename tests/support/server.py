@@ -28,8 +28,7 @@ def _demo_folder() -> Path:
     services = build_app(folder, with_demo_data=True).state.services
     for record in services.workshop.store.clippings():
         thumbnail(services.workshop, record.id)
-    services.jobs.close()
-    services.workshop.store.close()
+    services.close()
     return folder
 
 
@@ -96,9 +95,7 @@ class Server:
         self._server.stop()
         self._thread.join(10)
         self._listener.close()
-        services = self.app.state.services
-        services.jobs.close()
-        services.workshop.store.close()
+        self.app.state.services.close()
         # FastAPI keeps every endpoint that it has ever called, and with it its application: not the pictures in memory too.
         del self.app.state.services
         self._temporary.cleanup()

@@ -16,9 +16,13 @@ r"""Every error that Tijera raises on purpose, as one tree.
     │   ├── PartInUse             ├── PartOfItself         ├── RoomTooLarge
     │   ├── ChangedOnDisk         ├── FileUnreachable      ├── StandsThere
     │   ├── FolderMissing         ├── NotPossibleThere     ├── WrongOut
-    │   ├── Superseded            ├── ExtraMissing         └── ClusterUnreachable
+    │   ├── Superseded            ├── ExtraMissing         ├── ClusterUnreachable
+    │   ├── AddressUnreadable     ├── NoAddress            ├── TooManyAddresses
+    │   ├── NotAMessage           ├── MailNotSetUp         └── NotWaiting
     ├── ScreenUnavailable         a screen that can't be taken now           exit 2
     ├── LimitNotMet               the limit can't be met; nothing written    exit 3
+    ├── NotTaken                  a mail server does not take the message    exit 3
+    │   ├── TakenTooHeavy         ├── SenderNotTaken       └── RecipientNotTaken
     └── InputRefused              what came in can't be kept whole           exit 4
         ├── InputEmpty            ├── InputTooHeavy
         ├── PackageRefused
@@ -441,6 +445,60 @@ class ClusterUnreachable(WrongCall):
     )
 
 
+class AddressUnreadable(WrongCall):
+    """What was typed is no address."""
+
+    code = "address-unreadable"
+    title = "An address that can't be read"
+    detail_text = "“{address}” can't be an address: {why}."
+    remedy_text = "Write it as name@host, several parted by commas."
+
+
+class NoAddress(WrongCall):
+    """A message without one of the addresses that it needs."""
+
+    code = "no-address"
+    title = "An address is missing"
+    detail_text = "The message needs {what} before it can be sent."
+    remedy_text = "Fill it in above the text of the message."
+
+
+class TooManyAddresses(WrongCall):
+    """More recipients than one message may have."""
+
+    code = "too-many-addresses"
+    title = "Too many addresses"
+    detail_text = "The message goes to {found} addresses; {most} are the most."
+    remedy_text = "Send it in several parts, or to one address that stands for a group."
+
+
+class NotAMessage(WrongCall):
+    """What was not written here can't be sent from here."""
+
+    code = "not-a-message"
+    title = "Only messages that were begun here can be sent"
+    detail_text = "{name} was not written here."
+    remedy_text = "Download the copy and send it from your mail program, or begin a new message."
+
+
+class MailNotSetUp(WrongCall):
+    """Nobody has said yet which server takes the mail."""
+
+    code = "mail-not-set-up"
+    title = "No mail server is set up"
+    detail_text = "Tijera does not know which server takes your mail."
+    remedy_text = "Set one up under Hand over, Send; or have the message as a draft for your own mail program."
+
+
+class NotWaiting(WrongCall):
+    """A message that does not wait any more."""
+
+    code = "not-waiting"
+    title = "The message does not wait any more"
+    detail_text = "It is {state}."
+    remedy_text = "Look at the list of what was sent."
+
+
 class LimitNotMet(TijeraError):
     """The limit can't be met without losing what must stay readable."""
 
@@ -458,6 +516,42 @@ class LimitNotMet(TijeraError):
             for name, size in exact.items()
         }
         super().__init__(**exact, **told, **values)
+
+
+class NotTaken(TijeraError):
+    """A mail server does not take the message; nothing was sent, and nothing is queued."""
+
+    code = "not-taken"
+    title = "The mail server does not take it"
+    detail_text = "The server says: {words}"
+    remedy_text = "Change the message, or ask who runs the server."
+
+
+class TakenTooHeavy(NotTaken):
+    """It weighs more than the server takes."""
+
+    code = "taken-too-heavy"
+    title = "Too heavy for where it goes"
+    detail_text = "The message weighs {bytes} on the way. The server says: {words}"
+    remedy_text = "Set the limit and make it fit, or send it in two messages."
+
+
+class SenderNotTaken(NotTaken):
+    """The server takes nothing from this address."""
+
+    code = "sender-not-taken"
+    title = "The server takes nothing from this address"
+    detail_text = "For {sender} the server says: {words}"
+    remedy_text = "Correct your own address, or ask who runs the server."
+
+
+class RecipientNotTaken(NotTaken):
+    """The server knows none of the recipients."""
+
+    code = "recipient-not-taken"
+    title = "An address is not taken"
+    detail_text = "For {address} the server says: {words}"
+    remedy_text = "Correct the address."
 
 
 class InputRefused(TijeraError):

@@ -6,6 +6,7 @@ from tijera.core.geometry import Rect
 from tijera.demo import notice, tide_table
 from tijera.demo.handbook import NAME, make_handbook
 from tijera.usecases import destinations, taking
+from tijera.usecases.mailing import Recipient, remember_own_address
 from tijera.usecases.workshop import Example, Workshop
 
 LIMIT_BYTES = 2_000_000
@@ -20,6 +21,14 @@ EXAMPLES = (
     Example(notice.NAME, notice.make_notice),
 )
 """The handbook with a limit of 2 MB, a workbook, a message."""
+
+OWN_ADDRESS = "Ferry watch <watch@quillhaven.example>"
+RECIPIENTS = (
+    Recipient("Help desk", "help-desk@quillhaven.example", "Help desk: {window}", 2_000_000),
+    Recipient("Work order", "work-orders@quillhaven.example", "{window}", 2_000_000),
+    Recipient("Harbour office", "harbour-office@quillhaven.example", "", 10_000_000),
+)
+"""Mailboxes of the postbox, as somebody who writes to them would have saved them."""
 
 
 def fill(workshop: Workshop) -> None:
@@ -37,5 +46,6 @@ def fill(workshop: Workshop) -> None:
         taking.take(workshop, frame.id, cut, name=frame.windows[0].title)
     for window_id in order:
         desk.raise_window(window_id)
+    remember_own_address(workshop, OWN_ADDRESS)
     destinations.open_destination(workshop, make_handbook(), NAME, LIMIT_BYTES)
     workshop.store.forget_changes()

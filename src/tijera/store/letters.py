@@ -18,6 +18,7 @@ class _Letter(BaseModel):
     subject: str = ""
     text: str = ""
     date: str = ""
+    token: str = ""
 
 
 def letter_as_json(letter: Letter) -> str:

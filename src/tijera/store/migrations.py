@@ -206,7 +206,32 @@ def _kept_fitting(database: SqliteDatabase) -> None:
     database.execute_sql("ALTER TABLE destination ADD COLUMN keeps_fitting INTEGER NOT NULL DEFAULT 0")
 
 
-STEPS: tuple[Step, ...] = (_first, _taken_in_every_way, _marked, _placed_whole, _in_order, _said, _kept_fitting)
+_SENT = """
+CREATE TABLE dispatch (
+    id TEXT NOT NULL PRIMARY KEY, destination TEXT NOT NULL, name TEXT NOT NULL, sender TEXT NOT NULL,
+    recipients TEXT NOT NULL, blob TEXT NOT NULL, bytes INTEGER NOT NULL, message_id TEXT NOT NULL,
+    made_at TEXT NOT NULL, state TEXT NOT NULL, reached TEXT NOT NULL, refused TEXT NOT NULL, tries TEXT NOT NULL,
+    tried INTEGER NOT NULL, next_at TEXT, needs_utf8 INTEGER NOT NULL);
+CREATE INDEX dispatch_next ON dispatch(next_at)
+"""
+
+
+def _sent(database: SqliteDatabase) -> None:
+    """Messages that were sent from here, and those that wait."""
+    for statement in _SENT.split(";"):
+        database.execute_sql(statement)
+
+
+STEPS: tuple[Step, ...] = (
+    _first,
+    _taken_in_every_way,
+    _marked,
+    _placed_whole,
+    _in_order,
+    _said,
+    _kept_fitting,
+    _sent,
+)
 
 
 def migrate(database: SqliteDatabase) -> int:

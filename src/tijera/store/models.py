@@ -140,6 +140,32 @@ class HandoverRow(Model):
     made_at = TextField()
 
 
+class DispatchRow(Model):
+    """Messages on their way, and gone."""
+
+    class Meta:
+        """The table keeps its plain name."""
+
+        table_name = "dispatch"
+
+    id = TextField(primary_key=True)
+    destination = TextField()
+    name = TextField()
+    sender = TextField()
+    recipients = TextField()
+    blob = TextField()
+    bytes = IntegerField()
+    message_id = TextField()
+    made_at = TextField()
+    state = TextField()
+    reached = TextField()
+    refused = TextField()
+    tries = TextField()
+    tried = IntegerField()
+    next_at = TextField(null=True)
+    needs_utf8 = BooleanField()
+
+
 class SettingRow(Model):
     """Small things to remember, by name."""
 
@@ -159,5 +185,6 @@ TABLES: tuple[type[Model], ...] = (
     PlacementRow,
     ChangeRow,
     HandoverRow,
+    DispatchRow,
     SettingRow,
 )

@@ -11,16 +11,20 @@ from tijera.core.geometry import Rect
 from tijera.records import (
     ClippingRecord,
     DestinationRecord,
+    DispatchRecord,
     FrameRecord,
     HandoverRecord,
     KeptPointer,
     PlacementRecord,
+    Try,
 )
 from tijera.store.layouts import layout_as_json, layout_from_json
 
 Row = dict[str, Any]
-Record = FrameRecord | ClippingRecord | DestinationRecord | PlacementRecord | HandoverRecord
-R = TypeVar("R", FrameRecord, ClippingRecord, DestinationRecord, PlacementRecord, HandoverRecord)
+Record = FrameRecord | ClippingRecord | DestinationRecord | PlacementRecord | HandoverRecord | DispatchRecord
+R = TypeVar("R", FrameRecord, ClippingRecord, DestinationRecord, PlacementRecord, HandoverRecord, DispatchRecord)
+
+_LISTS = ("recipients", "reached", "refused", "tries")
 
 
 def ranked(record: R, rank: int) -> R:
@@ -40,6 +44,8 @@ def row_of(record: Record) -> Row:
         row["parts"] = json.dumps(record.parts)
     if isinstance(record, PlacementRecord):
         row["layout"] = layout_as_json(record.layout)
+    if isinstance(record, DispatchRecord):
+        row |= {name: json.dumps(row[name]) for name in _LISTS}
     return row
 
 
@@ -57,6 +63,10 @@ def record_of(kind: type[R], row: Any) -> R:  # noqa: ANN401  (a mapping, whatev
         values["parts"] = tuple(json.loads(row["parts"]))
     if kind is PlacementRecord:
         values["layout"] = layout_from_json(row["layout"])
+    if kind is DispatchRecord:
+        values["recipients"], values["reached"] = (tuple(json.loads(row[name])) for name in ("recipients", "reached"))
+        values["refused"] = tuple((address, words) for address, words in json.loads(row["refused"]))
+        values["tries"] = tuple(Try(**each) for each in json.loads(row["tries"]))
     return kind(**values)
 
 

@@ -20,6 +20,7 @@ from tijera.records import (
     ChangeRecord,
     ClippingRecord,
     DestinationRecord,
+    DispatchRecord,
     FrameRecord,
     HandoverRecord,
     PlacementRecord,
@@ -43,6 +44,7 @@ _MODEL_OF: dict[type[Any], type[Model]] = {
     DestinationRecord: models.DestinationRow,
     PlacementRecord: models.PlacementRow,
     HandoverRecord: models.HandoverRow,
+    DispatchRecord: models.DispatchRow,
 }
 _WHAT = {
     FrameRecord: "frame",
@@ -50,6 +52,7 @@ _WHAT = {
     DestinationRecord: "document",
     PlacementRecord: "placed picture",
     HandoverRecord: "handed-over file",
+    DispatchRecord: "message",
 }
 _RANK = "last rank"
 """The setting that counts what came."""
@@ -205,6 +208,16 @@ class Store:
     def handovers(self, first: int = 0, most: int = _ALL) -> list[HandoverRecord]:
         """A page of what left, the last first."""
         return self._all(HandoverRecord, SQL("rowid DESC"), first, most)
+
+    def dispatches(self, first: int = 0, most: int = _ALL) -> list[DispatchRecord]:
+        """A page of the messages that were sent or wait, the last first."""
+        return self._all(DispatchRecord, SQL("rowid DESC"), first, most)
+
+    def open_dispatches(self, *states: str) -> list[DispatchRecord]:
+        """The messages in some states, the first first."""
+        with self._open():
+            rows = models.DispatchRow.select().where(models.DispatchRow.state.in_(states)).order_by(SQL("rowid"))
+            return [record_of(DispatchRecord, row) for row in rows.dicts()]
 
     def placements(self, destination: str | None = None) -> list[PlacementRecord]:
         """Placements of one destination, or all, in the order in which they are written."""

@@ -12,25 +12,35 @@ from tijera.core.packages.places.finding_again import find_again
 from tijera.core.packages.places.format import Document
 from tijera.core.packages.places.spots import Spot, Stand
 from tijera.core.packages.registry import as_text, open_document
-from tijera.records import DestinationRecord
+from tijera.records import ClippingRecord, DestinationRecord
 from tijera.store.letters import letter_as_json, letter_from_json
+from tijera.usecases.consent import leaving
 from tijera.usecases.destinations import CURRENT, document_of
 from tijera.usecases.limits import remembered_for_addresses
+from tijera.usecases.mailing import Recipient, own_address
 from tijera.usecases.standings import Standing
 from tijera.usecases.workshop import Workshop
 
 NAME = "New message.eml"
+WINDOW = "{window}"
+"""Stands in a subject for the title of the window that the first clipping shows."""
 
 
-def new_message(workshop: Workshop) -> DestinationRecord:
-    """Begin a message and make it the destination that is worked on."""
+def new_message(workshop: Workshop, to: Recipient | None = None) -> DestinationRecord:
+    """Begin a message, to somebody or to nobody yet, and make it the destination that is worked on."""
     opened_at = workshop.now()
-    letter = Letter(date=format_datetime(workshop.local_time(opened_at)))
+    letter = Letter(
+        sender=own_address(workshop),
+        to=to.address if to else "",
+        subject=to.subject if to else "",
+        date=format_datetime(workshop.local_time(opened_at)),
+        token=workshop.new_token(),
+    )
     record = DestinationRecord(
         id=workshop.new_id(),
         name=NAME,
         blob=workshop.store.blobs.put(compose(letter)),
-        limit_bytes=None,
+        limit_bytes=None if to is None else to.limit_bytes or remembered_for_addresses(workshop, to.address),
         spot="h.0",
         opened_at=opened_at,
         letter=letter_as_json(letter),
@@ -51,7 +61,7 @@ def write_letter(workshop: Workshop, destination_id: str, letter: Letter) -> Des
     own = letter_of(before)
     if own is None:
         raise NotFound(what="new message", key=before.name)
-    dated = replace(letter, date=own.date)
+    dated = replace(letter, date=own.date, token=own.token)
     data = compose(dated)
     after = replace(before, blob=workshop.store.blobs.put(data), letter=letter_as_json(dated))
     if after == before:
@@ -60,7 +70,7 @@ def write_letter(workshop: Workshop, destination_id: str, letter: Letter) -> Des
         after = replace(after, limit_bytes=remembered_for_addresses(workshop, letter.to, letter.cc))
     old = list(as_text(document_of(workshop, before)).outline.spots.values())
     new = list(as_text(open_document(data, before.name)).outline.spots.values())
-    after = replace(after, spot=None if before.spot is None else _nearest(old, new, before.spot).id)
+    after = replace(after, spot=None if before.spot is None else _waiting(old, new, before.spot).id)
     with workshop.store.change("Write the message") as change:
         after = change.update(before, after)
         for placed in workshop.store.placements(destination_id):
@@ -70,13 +80,33 @@ def write_letter(workshop: Workshop, destination_id: str, letter: Letter) -> Des
     return after
 
 
+def with_subject_of(workshop: Workshop, destination: DestinationRecord, clipping: ClippingRecord) -> DestinationRecord:
+    """A new message whose subject waits for a window's title gets the clipping's; all else as it is."""
+    letter = letter_of(destination)
+    if letter is None or WINDOW not in letter.subject:
+        return destination
+    title = leaving(workshop, clipping, clipping.window or clipping.name)
+    named = replace(letter, subject=letter.subject.replace(WINDOW, title))
+    return replace(destination, blob=workshop.store.blobs.put(compose(named)), letter=letter_as_json(named))
+
+
+def _waiting(old: Sequence[Spot], new: Sequence[Spot], wanted: str) -> Spot:
+    """The place that waits for the next picture: behind the last paragraph it stays there, whatever is written on."""
+    ends = _in_body(old)[-1], _in_body(new)[-1]
+    return ends[1] if wanted == ends[0].id else _nearest(old, new, wanted)
+
+
+def _in_body(spots: Sequence[Spot]) -> list[Spot]:
+    return [spot for spot in spots if Stand.IN_BODY in spot.stands]
+
+
 def _nearest(old: Sequence[Spot], new: Sequence[Spot], wanted: str) -> Spot:
     """The place found again, else the one as far down as it was: nothing is lost by writing."""
     found = find_again(old, new, wanted)
     if found is not None:
         return found
     at = next((number for number, spot in enumerate(old) if spot.id == wanted), 0)
-    in_body = [spot for spot in new if Stand.IN_BODY in spot.stands]
+    in_body = _in_body(new)
     return in_body[min(at, len(in_body) - 1)]
 
 

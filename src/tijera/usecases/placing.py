@@ -21,7 +21,7 @@ from tijera.core.units import Length
 from tijera.records import ClippingRecord, DestinationRecord, HandoverRecord, PlacementRecord
 from tijera.usecases.changing import change_one
 from tijera.usecases.destinations import document_of
-from tijera.usecases.letters import document_to_write
+from tijera.usecases.letters import document_to_write, with_subject_of
 from tijera.usecases.standings import KEEPS_SCALE, Standing, standing, standings
 from tijera.usecases.taking import bring_in
 from tijera.usecases.workshop import Workshop
@@ -59,7 +59,10 @@ def place(
     with workshop.store.change(f"Place {clipping.name}") as change:
         there = workshop.store.placements(destination_id) if once else []
         same = next((each for each in there if (each.clipping, each.spot) == (clipping_id, spot_id)), None)
-        return same or change.save(record)
+        if same is not None:
+            return same
+        change.update(destination, with_subject_of(workshop, destination, clipping))
+        return change.save(record)
 
 
 def _proposed(workshop: Workshop, clipping: ClippingRecord) -> str:
@@ -271,6 +274,7 @@ def write_copy(workshop: Workshop, destination: DestinationRecord) -> Copy:
     # All that decides the bytes; the name and the limit do not.
     key = (
         destination.blob,
+        destination.letter,
         tuple((each.record, each.shown, each.described, each.captioned, each.called, each.legend) for each in placed),
     )
     return Copy(workshop.written.get(key, make), placed)

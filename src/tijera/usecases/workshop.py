@@ -69,6 +69,10 @@ class Workshop:
         """An id that nobody has."""
         return secrets.token_hex(6)
 
+    def new_token(self) -> str:
+        """Something that nobody can guess; always equally long."""
+        return secrets.token_hex(16)
+
     def source(self, source_id: str) -> FrameSource:
         """A source by its id; raise `NotFound`."""
         if source_id not in self.sources:

@@ -22,15 +22,17 @@ from tijera.web.docs import serve_docs
 from tijera.web.guard import LOCAL_HOSTS, Guard
 from tijera.web.hand_over import handovers
 from tijera.web.hand_over import routes as hand_over
+from tijera.web.mail import routes as mail
 from tijera.web.place import placements
 from tijera.web.place import routes as place
+from tijera.web.postbox import routes as postbox
 from tijera.web.rack import routes as rack
 from tijera.web.take import frames, longpages, sources
 from tijera.web.trim import routes as trim
 
 TYPEFACES = frozenset(path.name for path in FONTS.glob("*.ttf"))
 STATIC = Path(__file__).parent / "static"
-ROOMS = ("", "start", "take", "trim", "place", "hand-over")
+ROOMS = ("", "start", "take", "trim", "place", "hand-over", "postbox")
 _NONCE = "%CSP_NONCE%"
 _BESIDE = {
     "manifest.webmanifest": "application/manifest+json",
@@ -54,7 +56,21 @@ def create_app(services: Services, hosts: frozenset[str] = LOCAL_HOSTS) -> FastA
     problems.install(app)
     # A little over the guard, so that a file just over it gets the guard's own words.
     app.add_middleware(Guard, hosts=hosts, most_upload_bytes=services.workshop.guards.file_bytes + _SPARE_UPLOAD_BYTES)
-    for module in (bench, options, sources, frames, longpages, trim, rack, hand_over, place, placements, handovers):
+    for module in (
+        bench,
+        options,
+        sources,
+        frames,
+        longpages,
+        trim,
+        rack,
+        hand_over,
+        place,
+        placements,
+        handovers,
+        mail,
+        postbox,
+    ):
         app.router.routes.extend(module.router.routes)
     _describe(app)
     serve_docs(app)

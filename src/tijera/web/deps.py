@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
-from typing import Annotated, Any
+from typing import TYPE_CHECKING, Annotated, Any
 
 from fastapi import Depends, Request
 from fastapi.responses import Response
@@ -13,7 +13,12 @@ from tijera.core.budget.search import Run, one_by_one
 from tijera.core.imaging.kinds import JPEG, PNG, media_type_of
 from tijera.usecases.jobs import Jobs
 from tijera.usecases.longpages import LongPages
+from tijera.usecases.mailing import Mailing
+from tijera.usecases.postman import Postman
 from tijera.usecases.workshop import Example, Workshop
+
+if TYPE_CHECKING:
+    from tijera.postbox.server import Postbox
 
 FOREVER = "private, max-age=31536000, immutable"
 """For addresses that carry the version of what they show."""
@@ -29,6 +34,20 @@ class Services:
     long_pages: LongPages = field(default_factory=LongPages)
     side_by_side: Run = one_by_one
     """How the parts of long work are carried out."""
+    mailing: Mailing | None = None
+    postman: Postman | None = None
+    """Who carries messages off; None where nothing can be sent."""
+    postbox: Postbox | None = None
+    """The stand-in for a mail server; None where it is not there."""
+
+    def close(self) -> None:
+        """End all that runs beside the requests, and close the store."""
+        if self.postman is not None:
+            self.postman.close()
+        if self.postbox is not None:
+            self.postbox.close()
+        self.jobs.close()
+        self.workshop.store.close()
 
 
 def _services(request: Request) -> Services:

@@ -116,9 +116,13 @@ def open_example(body: place_schemas.ExampleIn, services: ServicesDep) -> place_
 
 
 @router.post("/letter", status_code=201)
-def new_message(workshop: WorkshopDep) -> place_schemas.OpenedOut:
-    """Begin a new message."""
-    record = letters.new_message(workshop)
+def new_message(services: ServicesDep, to: Annotated[str, Query(max_length=254)] = "") -> place_schemas.OpenedOut:
+    """Begin a new message; `to` is the address of somebody who is saved: their subject and limit are filled in."""
+    known = services.mailing.recipients(services.workshop) if services.mailing else ()
+    recipient = next((each for each in known if each.address == to), None)
+    if to and recipient is None:
+        raise NotFound(what="recipient", key=to)
+    record = letters.new_message(services.workshop, recipient)
     return place_schemas.OpenedOut(id=record.id, name=record.name)
 
 

@@ -145,7 +145,7 @@ def _tracks(own: Tracks) -> place_schemas.TracksOut:
 
 def message(document: EmlDocument, letter: Letter | None) -> place_schemas.MessageOut:
     """A message beside its text."""
-    said = {} if letter is None else {name: value for name, value in asdict(letter).items() if name != "date"}
+    said = {} if letter is None else {name: getattr(letter, name) for name in place_schemas.LetterWire.model_fields}
     return place_schemas.MessageOut(
         fields=[place_schemas.FieldOut(name=name, value=value) for name, value in document.fields],
         attachments=[attachment(each) for each in document.attachments],

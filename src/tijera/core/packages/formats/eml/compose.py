@@ -9,9 +9,11 @@ from email.header import Header
 from email.utils import formataddr, getaddresses
 from html import escape
 
+from tijera.core.mail.leaving import message_id_of
 from tijera.core.packages.formats.eml.transfer import quoted_lines
 
 _NEWLINE = b"\r\n"
+_ANY = "a@b"
 _STYLE = "font-family:sans-serif;font-size:15px;line-height:1.5"
 
 
@@ -26,6 +28,8 @@ class Letter:
     text: str = ""
     date: str = ""
     """As RFC 5322 writes it; empty for none."""
+    token: str = ""
+    """What its Message-ID is made of; empty for none. All are equally long, so that another one changes no weight."""
 
     @property
     def paragraphs(self) -> tuple[str, ...]:
@@ -46,6 +50,7 @@ def compose(letter: Letter, shown: Mapping[int, Sequence[str]] | None = None) ->
         _addresses("Cc", letter.cc),
         _field("Subject", letter.subject),
         _field("Date", letter.date),
+        _message_id(letter),
         b"MIME-Version: 1.0",
         b"Content-Type: multipart/alternative;",
         f' boundary="{boundary}"'.encode("ascii"),
@@ -82,17 +87,33 @@ def _field(name: str, value: str) -> bytes:
 def _addresses(name: str, value: str) -> bytes:
     """A field of addresses, one in a line; only the names in them are encoded (RFC 5322 §3.4, RFC 2047 §5)."""
     pairs = getaddresses([" ".join(value.replace(";", ",").split())])
-    written = [formataddr((who, _ascii(address)), "utf-8") for who, address in pairs if address]
-    return f"{name}: {(',' + chr(13) + chr(10) + ' ').join(written)}".encode("ascii") if written else b""
+    written = [_mailbox(who, address) for who, address in pairs if address]
+    return f"{name}: {(',' + chr(13) + chr(10) + ' ').join(written)}".encode() if written else b""
 
 
-def _ascii(address: str) -> str:
-    """An address that can stand in a header; a name of a host that is not ASCII goes by its encoding (RFC 5890)."""
-    local, _, host = address.rpartition("@")
+def _message_id(letter: Letter) -> bytes:
+    if not letter.token:
+        return b""
+    sender = next((_host_encoded(address) for _, address in getaddresses([letter.sender]) if address), "")
+    return f"Message-ID: {message_id_of(letter.token, sender)}".encode("ascii", "replace")
+
+
+def _mailbox(who: str, address: str) -> str:
+    """An address and who that is; letters other than ASCII before the @ stand as they are (RFC 6532 §3.2)."""
+    written = _host_encoded(address)
+    if written.isascii():
+        return formataddr((who, written), "utf-8")
+    name = formataddr((who, _ANY), "utf-8").removesuffix(f"<{_ANY}>") if who else ""
+    return f"{name}<{written}>"
+
+
+def _host_encoded(address: str) -> str:
+    """An address with the name of its host in ASCII (RFC 5890)."""
+    local, at, host = address.rpartition("@")
     try:
-        return f"{local}@{host.encode('idna').decode('ascii')}" if local else address.encode("ascii").decode("ascii")
+        return f"{local}{at}{host.encode('idna').decode('ascii')}"
     except UnicodeError:
-        return address.encode("ascii", "replace").decode("ascii")
+        return address
 
 
 def _plain(letter: Letter, shown: Mapping[int, Sequence[str]]) -> str:

@@ -1,0 +1,1 @@
+"""The way to a mail server."""

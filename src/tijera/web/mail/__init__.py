@@ -1,0 +1,1 @@
+"""The HTTP interface of sending: the mail server, recipients, messages that wait or went."""
