@@ -73,14 +73,19 @@ export async function downloadCopy(destination: string): Promise<void> {
 
 export const handoverUrl = (handover: Handover) => `/api/v1/handovers/${handover.id}/file`;
 
-/** Let the browser save what left, and say what it is and how heavy. */
-function fetchToDisk(handover: Handover): void {
+/** Let the browser save what lies at an address. */
+export function downloadOf(address: string, name: string): void {
   const link = document.createElement("a");
-  link.href = handoverUrl(handover);
-  link.download = handover.name;
+  link.href = address;
+  link.download = name;
   document.body.append(link);
   link.click();
   link.remove();
+}
+
+/** Let the browser save what left, and say what it is and how heavy. */
+function fetchToDisk(handover: Handover): void {
+  downloadOf(handoverUrl(handover), handover.name);
   const [, note] = /^clipping, (.*)$/.exec(handover.what) ?? [];
   say(`Saved to your downloads: ${handover.name}, ${exactWeight(handover.bytes)}.`, note ? { detail: `${note}.` } : {});
   void refresh();

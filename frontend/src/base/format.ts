@@ -22,6 +22,7 @@ export function weightOf(bytes: number): string {
 
 /** Figures close to a limit need a third decimal: "1.996 MB". */
 export function exactWeight(bytes: number): string {
+  if (bytes < 1_000) return weightOf(bytes);
   return bytes < 999_500 ? `${(bytes / 1_000).toFixed(1)} kB` : `${(bytes / 1_000_000).toFixed(3)} MB`;
 }
 

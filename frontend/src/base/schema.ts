@@ -1399,7 +1399,7 @@ export interface paths {
         put?: never;
         /**
          * New Message
-         * @description Begin a new message.
+         * @description Begin a new message; `to` is the address of somebody who is saved: their subject and limit are filled in.
          */
         post: operations["new_message_api_v1_destinations_letter_post"];
         delete?: never;
@@ -1792,6 +1792,278 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Mail
+         * @description Which server takes the mail now.
+         */
+        get: operations["mail_api_v1_mail_get"];
+        /**
+         * Set Up
+         * @description Give mail in at this server from now on; what waits goes there too.
+         */
+        put: operations["set_up_api_v1_mail_put"];
+        post?: never;
+        /**
+         * Unset
+         * @description Forget the server, and its password; in the demo the postbox takes the mail again.
+         */
+        delete: operations["unset_api_v1_mail_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recipients": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recipients
+         * @description Who is written to often, and who was written to.
+         */
+        get: operations["recipients_api_v1_recipients_get"];
+        /**
+         * Save Recipient
+         * @description Save somebody who is written to often, or change the one of this address.
+         */
+        put: operations["save_recipient_api_v1_recipients_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/recipients/{address}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Forget Recipient
+         * @description Forget somebody.
+         */
+        delete: operations["forget_recipient_api_v1_recipients__address__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/dispatches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send
+         * @description Send a message: the server checks it first, then it is queued and goes at once, or as soon as it can.
+         */
+        post: operations["send_api_v1_destinations__destination__dispatches_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Draft
+         * @description Write the message as an unsent draft, which can then be downloaded and opened by a mail program.
+         */
+        post: operations["draft_api_v1_destinations__destination__drafts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/dispatches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Dispatches
+         * @description A page of the messages that wait or went, the last first.
+         */
+        get: operations["dispatches_api_v1_dispatches_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/dispatches/{dispatch}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Dispatch File
+         * @description The very bytes of a message.
+         */
+        get: operations["dispatch_file_api_v1_dispatches__dispatch__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/dispatches/{dispatch}/tries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Now
+         * @description Try a message that waits at once.
+         */
+        post: operations["try_now_api_v1_dispatches__dispatch__tries_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/dispatches/{dispatch}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Withdraw
+         * @description Have a message that waits not sent any more.
+         */
+        delete: operations["withdraw_api_v1_dispatches__dispatch__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/postbox": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Postbox
+         * @description What arrived, and how it behaves.
+         */
+        get: operations["postbox_api_v1_postbox_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/postbox/conduct": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Conduct
+         * @description Tell it how to behave, to see what becomes of a message then.
+         */
+        put: operations["conduct_api_v1_postbox_conduct_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/postbox/{mailbox}/{number}/page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Page
+         * @description A message that arrived, where pictures show; under a policy that lets nothing in or out.
+         */
+        get: operations["page_api_v1_postbox__mailbox___number__page_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/postbox/{mailbox}/{number}/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * File
+         * @description The very bytes that arrived.
+         */
+        get: operations["file_api_v1_postbox__mailbox___number__file_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2004,6 +2276,81 @@ export interface components {
              * @example []
              */
             listed_plain: components["schemas"]["AttachmentOut"][];
+        };
+        /**
+         * ArrivedOut
+         * @description A message as it arrived; its bytes are at `/postbox/{mailbox}/{number}/file`.
+         */
+        ArrivedOut: {
+            /**
+             * Number
+             * @description its number in its row; null for none
+             * @example 1
+             */
+            number: number;
+            /**
+             * At
+             * @description a point in clipping pixels
+             * @example [
+             *       40,
+             *       60
+             *     ]
+             */
+            at: string;
+            /**
+             * Sender
+             * @description the user's own address
+             * @example watch@quillhaven.example
+             */
+            sender: string;
+            /**
+             * Subject
+             * @description what it is about
+             * @example Tide table
+             */
+            subject: string;
+            /**
+             * Bytes
+             * @description a weight in bytes
+             * @example 48213
+             */
+            bytes: number;
+            /** Message Id */
+            message_id: string;
+            /**
+             * Copy Of
+             * @description The message that came before it under the same Message-ID.
+             */
+            copy_of: number | null;
+            /**
+             * Order
+             * @description The work order that it opened.
+             */
+            order: number | null;
+            /**
+             * Has Page
+             * @description whether there is a page to look at
+             * @example true
+             */
+            has_page: boolean;
+            /** Pictures Shown */
+            pictures_shown: number;
+            /**
+             * Plain
+             * @description its words where no HTML is shown
+             * @example Good morning
+             */
+            plain: string;
+            /**
+             * Attached
+             * @description Where pictures show.
+             */
+            attached: components["schemas"]["HangingOut"][];
+            /**
+             * Attached Plain
+             * @description Where they don't.
+             */
+            attached_plain: components["schemas"]["HangingOut"][];
         };
         /**
          * AttachmentOut
@@ -2422,6 +2769,17 @@ export interface components {
             held_back: string | null;
         };
         /**
+         * ConductWire
+         * @description How the postbox behaves.
+         */
+        ConductWire: {
+            /**
+             * Conduct
+             * @enum {string}
+             */
+            conduct: "usual" | "slow" | "away" | "refusing" | "busy" | "breaking-off" | "silent";
+        };
+        /**
          * ConsentIn
          * @description Whether words from the window's title may leave.
          */
@@ -2610,6 +2968,11 @@ export interface components {
              */
             view: "galley" | "grid" | "message";
             /**
+             * Is Letter
+             * @description Whether it is a message that was begun here, which can be sent.
+             */
+            is_letter: boolean;
+            /**
              * Follows
              * @description Where it lies on this computer; null where that is not known.
              * @example paragraph
@@ -2632,6 +2995,69 @@ export interface components {
              * @example []
              */
             placements: components["schemas"]["PlacementOut"][];
+        };
+        /**
+         * DispatchOut
+         * @description A message on its way, or gone; the very bytes are at `/dispatches/{id}/file`.
+         */
+        DispatchOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Destination
+             * @description The message that it was made of.
+             * @example null
+             */
+            destination: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /** Recipients */
+            recipients: string[];
+            /** Reached */
+            reached: string[];
+            /**
+             * Refused
+             * @description Addresses that were not taken, each with the server's words.
+             */
+            refused: string[][];
+            /**
+             * Bytes
+             * @description a weight in bytes
+             * @example 48213
+             */
+            bytes: number;
+            /** Message Id */
+            message_id: string;
+            /**
+             * Made At
+             * @description when, in UTC
+             * @example 2026-03-12T12:00:00.000000+00:00
+             */
+            made_at: string;
+            /**
+             * State
+             * @description same, changed or gone
+             * @example same
+             * @enum {string}
+             */
+            state: "waiting" | "going" | "unclear" | "sent" | "refused" | "withdrawn";
+            /** Tries */
+            tries: components["schemas"]["TryOut"][];
+            /** Tried */
+            tried: number;
+            /**
+             * Next At
+             * @description When it is tried again.
+             */
+            next_at: string | null;
         };
         /**
          * DoorOut
@@ -3022,6 +3448,26 @@ export interface components {
              * @example 2026-03-12T12:00:00.000000+00:00
              */
             made_at: string;
+        };
+        /**
+         * HangingOut
+         * @description A file that hangs on a message that arrived.
+         */
+        HangingOut: {
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /** Media Type */
+            media_type: string;
+            /**
+             * Bytes
+             * @description a weight in bytes
+             * @example 48213
+             */
+            bytes: number;
         };
         /**
          * JobOut
@@ -3617,6 +4063,86 @@ export interface components {
              *     ]
              */
             clippings: string[];
+        };
+        /**
+         * MailOut
+         * @description Which server takes the mail now. `host` is null where none does.
+         */
+        MailOut: {
+            /** Host */
+            host: string | null;
+            /** Port */
+            port: number | null;
+            /** Security */
+            security: ("none" | "starttls" | "tls") | null;
+            /** User */
+            user: string;
+            /** Has Password */
+            has_password: boolean;
+            /**
+             * Is Own
+             * @description Whether the user has set it up.
+             */
+            is_own: boolean;
+            /**
+             * Has Postbox
+             * @description Whether the stand-in is there, whose mailboxes can be looked into.
+             */
+            has_postbox: boolean;
+        };
+        /**
+         * MailServerIn
+         * @description A mail server to give mail in at.
+         */
+        MailServerIn: {
+            /** Host */
+            host: string;
+            /** Port */
+            port: number;
+            /**
+             * Security
+             * @enum {string}
+             */
+            security: "none" | "starttls" | "tls";
+            /**
+             * User
+             * @default
+             */
+            user: string;
+            /**
+             * Password
+             * @description Left empty, it stays as it was for the same user there.
+             * @default
+             */
+            password: string;
+        };
+        /**
+         * MailboxOut
+         * @description A mailbox, what it takes, and what lies in it, the newest first.
+         */
+        MailboxOut: {
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Words
+             * @description what is looked for
+             * @example tide board
+             */
+            words: string;
+            /** Address */
+            address: string;
+            /**
+             * Limit Bytes
+             * @description what it may weigh; null for no limit
+             * @example 2000000
+             */
+            limit_bytes: number;
+            /** Arrived */
+            arrived: components["schemas"]["ArrivedOut"][];
         };
         /**
          * MarkIn
@@ -4510,6 +5036,19 @@ export interface components {
             at?: components["schemas"]["PointIn"] | null;
         };
         /**
+         * PostboxOut
+         * @description All mailboxes.
+         */
+        PostboxOut: {
+            /**
+             * Conduct
+             * @enum {string}
+             */
+            conduct: "usual" | "slow" | "away" | "refusing" | "busy" | "breaking-off" | "silent";
+            /** Mailboxes */
+            mailboxes: components["schemas"]["MailboxOut"][];
+        };
+        /**
          * Problem
          * @description Problem details (RFC 9457).
          */
@@ -4588,6 +5127,69 @@ export interface components {
              * @example 12
              */
             count: number;
+        };
+        /**
+         * RecipientIn
+         * @description Somebody who is written to often.
+         */
+        RecipientIn: {
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /** Address */
+            address: string;
+            /**
+             * Subject
+             * @description What the subject begins with; {window} stands for the title of the window that the first clipping shows.
+             * @default
+             * @example Tide table
+             */
+            subject: string;
+            /**
+             * Limit
+             * @description What they take, as people write it; null where that is not known.
+             * @example 2 MB
+             */
+            limit?: string | null;
+        };
+        /**
+         * RecipientOut
+         * @description Somebody who is written to often.
+         */
+        RecipientOut: {
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /** Address */
+            address: string;
+            /**
+             * Subject
+             * @description what it is about
+             * @example Tide table
+             */
+            subject: string;
+            /**
+             * Limit Bytes
+             * @description what it may weigh; null for no limit
+             * @example 2000000
+             */
+            limit_bytes: number | null;
+        };
+        /**
+         * RecipientsOut
+         * @description Those that are saved, and addresses that messages went to, the last used first.
+         */
+        RecipientsOut: {
+            /** Saved */
+            saved: components["schemas"]["RecipientOut"][];
+            /** Used */
+            used: string[];
         };
         /**
          * RectWire
@@ -5861,6 +6463,34 @@ export interface components {
              * @example []
              */
             own: number[][];
+        };
+        /**
+         * TryOut
+         * @description One try to send, with the server's own words.
+         */
+        TryOut: {
+            /**
+             * At
+             * @description a point in clipping pixels
+             * @example [
+             *       40,
+             *       60
+             *     ]
+             */
+            at: string;
+            /**
+             * Kind
+             * @description which kind it is
+             * @example region
+             * @enum {string}
+             */
+            kind: "taken" | "later" | "refused" | "away" | "unclear";
+            /**
+             * Words
+             * @description what is looked for
+             * @example tide board
+             */
+            words: string;
         };
         /**
          * TurnEdit
@@ -8970,7 +9600,13 @@ export interface operations {
     };
     new_message_api_v1_destinations_letter_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /**
+                 * @description where to
+                 * @example top
+                 */
+                to?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9771,6 +10407,531 @@ export interface operations {
                  * @example 77aa0c1d2e3f
                  */
                 handover: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mail_api_v1_mail_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_up_api_v1_mail_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MailServerIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    unset_api_v1_mail_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    recipients_api_v1_recipients_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipientsOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_recipient_api_v1_recipients_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecipientIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecipientOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_recipient_api_v1_recipients__address__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                address: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    send_api_v1_destinations__destination__dispatches_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DispatchOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    draft_api_v1_destinations__destination__drafts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandoverOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dispatches_api_v1_dispatches_get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description how many come before this page
+                 * @example 0
+                 */
+                first?: number;
+                /**
+                 * @description how many at the most
+                 * @example 100
+                 */
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DispatchOut"][];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    dispatch_file_api_v1_dispatches__dispatch__file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dispatch: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    try_now_api_v1_dispatches__dispatch__tries_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dispatch: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DispatchOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdraw_api_v1_dispatches__dispatch__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                dispatch: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DispatchOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    postbox_api_v1_postbox_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostboxOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    conduct_api_v1_postbox_conduct_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConductWire"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    page_api_v1_postbox__mailbox___number__page_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                mailbox: string;
+                /**
+                 * @description its number in its row; null for none
+                 * @example 1
+                 */
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/html": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    file_api_v1_postbox__mailbox___number__file_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                mailbox: string;
+                /**
+                 * @description its number in its row; null for none
+                 * @example 1
+                 */
+                number: number;
             };
             cookie?: never;
         };

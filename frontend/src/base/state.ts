@@ -82,6 +82,10 @@ interface State {
   /** The picture that is compared with its original, by its member; empty for the first that gave something up. */
   comparing: string | null;
   optionsOpen: boolean;
+  /** Which part of Hand over is shown; null for the first. */
+  handOver: "arrives" | "weighs" | "sending" | "files" | null;
+  /** The message for which the user has agreed to what was given up. */
+  agreedTo: string | null;
   intake: Intake | null;
   /** Where pictures are taken from, by which kind of cut, and which monitor is looked at (null: all). */
   source: string;
@@ -116,6 +120,8 @@ export const useBenchState = create<State>((set) => ({
   proposal: null,
   comparing: null,
   optionsOpen: false,
+  handOver: null,
+  agreedTo: null,
   intake: null,
   source: "desk",
   kind: "region",

@@ -3,6 +3,7 @@ import { useNavigate } from "react-router";
 import { openExample, useBench } from "../api/bench";
 import { startSharing, useSources } from "../rooms/take";
 import { goOnWith, useOpened } from "../api/files";
+import { useRecipients, writeTo } from "../api/mail";
 import { chooseFile, choosePictures } from "../rooms/intake";
 import { OpenByPath } from "../rooms/OpenByPath";
 import { addressOf, useBenchState } from "../base/state";
@@ -113,6 +114,7 @@ export function FirstMinute() {
               void goOn(null);
             }}
           />
+          <WriteTo />
           <Way
             title="Only keep it"
             says="hang clippings on the rack, decide later"
@@ -131,6 +133,33 @@ export function FirstMinute() {
         Everything stays on this computer until you hand it over. Your file is never changed: you download a new copy.
       </p>
     </main>
+  );
+}
+
+/** A message to somebody who is written to often: the place is chosen with it, so that only the taking is left. */
+function WriteTo() {
+  const navigate = useNavigate();
+  const saved = useRecipients()?.saved ?? [];
+  if (saved.length === 0) return null;
+  return (
+    <div className="way-many" role="group" aria-label="Message to">
+      <b>Message to</b>
+      <span>
+        {saved.slice(0, 3).map((each, index) => (
+          <span key={each.address}>
+            {index > 0 && " · "}
+            <button
+              type="button"
+              className="choice"
+              title={each.address}
+              onClick={() => void writeTo(each).then((begun) => begun && navigate(addressOf("/take")))}
+            >
+              {each.name}
+            </button>
+          </span>
+        ))}
+      </span>
+    </div>
   );
 }
 

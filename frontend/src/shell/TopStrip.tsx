@@ -3,7 +3,9 @@ import { NavLink, useLocation } from "react-router";
 import { useDestination } from "../api/bench";
 import { where, widthWords } from "../base/format";
 import { Followed } from "./Followed";
+import { sendMessage } from "../api/mail";
 import { downloadCopy } from "../api/out";
+import { makeItFit } from "../rooms/weight";
 import { addressOf, useBenchState } from "../base/state";
 import { useGoTo } from "../api/useGoTo";
 import { useHistory } from "../api/useHistory";
@@ -16,7 +18,6 @@ const ROOMS = [
 ];
 
 export function TopStrip() {
-  const destination = useDestination();
   const set = useBenchState((state) => state.set);
   const goTo = useGoTo();
   return (
@@ -72,17 +73,29 @@ export function TopStrip() {
         >
           Options
         </Button>
-        <Button
-          variant="contained"
-          disabled={!destination}
-          onClick={() => {
-            if (destination) void downloadCopy(destination.id);
-          }}
-        >
-          Download copy
-        </Button>
+        <WayOut />
       </div>
     </header>
+  );
+}
+
+/** The way out, always at the same place: a message that was begun here is sent, a copy of all else downloaded. */
+function WayOut() {
+  const destination = useDestination();
+  const goTo = useGoTo();
+  const sends = destination?.is_letter === true;
+  return (
+    <Button
+      variant="contained"
+      className="way-out"
+      disabled={!destination}
+      onClick={() => {
+        if (sends) void sendMessage(destination.id, { goTo, makeItFit });
+        else if (destination) void downloadCopy(destination.id);
+      }}
+    >
+      {sends ? "Send message" : "Download copy"}
+    </Button>
   );
 }
 

@@ -6,6 +6,7 @@ from tijera.core.geometry import Rect
 from tijera.demo import notice, tide_table
 from tijera.demo.handbook import NAME, make_handbook
 from tijera.usecases import destinations, taking
+from tijera.usecases.limits import remember_for_address
 from tijera.usecases.mailing import Recipient, remember_own_address
 from tijera.usecases.workshop import Example, Workshop
 
@@ -47,5 +48,8 @@ def fill(workshop: Workshop) -> None:
     for window_id in order:
         desk.raise_window(window_id)
     remember_own_address(workshop, OWN_ADDRESS)
+    for each in RECIPIENTS:
+        if each.limit_bytes is not None:
+            remember_for_address(workshop, each.address, each.limit_bytes)
     destinations.open_destination(workshop, make_handbook(), NAME, LIMIT_BYTES)
     workshop.store.forget_changes()

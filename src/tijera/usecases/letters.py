@@ -55,6 +55,20 @@ def letter_of(destination: DestinationRecord) -> Letter | None:
     return None if destination.letter is None else letter_from_json(destination.letter)
 
 
+def called(destination: DestinationRecord) -> str:
+    """What a file is called where it is spoken of: a new message by its subject, else by whom it goes to."""
+    letter = letter_of(destination)
+    if letter is None:
+        return destination.name
+    subject = without_window(letter.subject)
+    return subject or (f"Message to {letter.to.strip()}" if letter.to.strip() else destination.name)
+
+
+def without_window(subject: str) -> str:
+    """A subject that waits for no window's title any more."""
+    return subject.replace(WINDOW, "").strip(" :,-") if WINDOW in subject else subject.strip()
+
+
 def write_letter(workshop: Workshop, destination_id: str, letter: Letter) -> DestinationRecord:
     """Change what a new message says; pictures stay behind the paragraphs that they follow. Raises `NotFound`."""
     before = workshop.store.find(DestinationRecord, destination_id)

@@ -36,6 +36,15 @@ def set_limit(workshop: Workshop, destination_id: str, limit_bytes: int | None) 
     return record
 
 
+def remember_for_address(workshop: Workshop, address: str, limit_bytes: int) -> None:
+    """Remember what an address takes."""
+    known = _remembered(workshop)
+    for key in _address_keys((address,)):
+        known.pop(key, None)
+        known[key] = limit_bytes
+    workshop.store.remember(_SETTING, json.dumps(dict(list(known.items())[-_MOST_REMEMBERED:])))
+
+
 def remembered_for_name(workshop: Workshop, name: str) -> int | None:
     """The limit that a file of this name had the last time; None where none is known."""
     return None if is_new_name(name) else _remembered(workshop).get(_name_key(name))

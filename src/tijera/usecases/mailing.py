@@ -9,6 +9,7 @@ from dataclasses import asdict, dataclass, field, replace
 from tijera.core.errors import MailNotSetUp
 from tijera.core.mail.addresses import one_address, read_addresses
 from tijera.core.mail.post import Post
+from tijera.usecases.limits import remember_for_address
 from tijera.usecases.workshop import Workshop
 
 _SERVER, _SAVED, _USED, _SENDER = "mail server", "recipients", "addresses", "sender"
@@ -79,6 +80,8 @@ class Mailing:
         saved = replace(recipient, address=one_address(recipient.address).address)
         others = [each for each in self.recipients(workshop) if each.address != saved.address]
         self._keep(workshop, [*others, saved])
+        if saved.limit_bytes is not None:
+            remember_for_address(workshop, saved.address, saved.limit_bytes)
         return saved
 
     def forget_recipient(self, workshop: Workshop, address: str) -> None:

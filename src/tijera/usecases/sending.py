@@ -31,7 +31,7 @@ from tijera.core.packages.formats.eml.document import MEDIA_TYPE as MESSAGE_TYPE
 from tijera.core.units import format_bytes
 from tijera.records import DestinationRecord, DispatchRecord, HandoverRecord, Try
 from tijera.store.letters import letter_as_json
-from tijera.usecases.letters import letter_of
+from tijera.usecases.letters import letter_of, without_window
 from tijera.usecases.mailing import remember_addresses, remember_own_address
 from tijera.usecases.placing import write_copy
 from tijera.usecases.workshop import Workshop
@@ -58,12 +58,13 @@ def send(workshop: Workshop, post: Post, destination_id: str) -> DispatchRecord:
     if not recipients:
         raise NoAddress(what="somebody to go to")
     made_at = workshop.now()
-    leaving = replace(letter, date=format_datetime(workshop.local_time(made_at)), token=workshop.new_token())
+    subject = without_window(letter.subject)
+    leaving = replace(letter, subject=subject, date=format_datetime(workshop.local_time(made_at)), token=workshop.new_token())
     data = write_copy(workshop, replace(destination, letter=letter_as_json(leaving))).written.data
     record = DispatchRecord(
         id=workshop.new_id(),
         destination=destination_id,
-        name=letter.subject.strip() or "No subject",
+        name=subject or "No subject",
         sender=sender.address,
         recipients=tuple(each.address for each in recipients),
         blob=workshop.store.blobs.put(data),

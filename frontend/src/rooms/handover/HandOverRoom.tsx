@@ -1,23 +1,29 @@
-import { useState } from "react";
 import { useDestination } from "../../api/bench";
 import { useBenchState } from "../../base/state";
 import { Arrives } from "./Arrives";
 import { Compare } from "./Compare";
 import { Files } from "./Files";
+import { Sending } from "./Sending";
 import { WhatWeighs } from "./WhatWeighs";
 
-type Part = "arrives" | "weighs" | "files";
+type Part = "arrives" | "weighs" | "sending" | "files";
 
 /** What weighs, and the files that leave. */
 export function HandOverRoom() {
   const destination = useDestination();
   const isMessage = destination?.view === "message";
-  const [chosen, setPart] = useState<Part | null>(null);
+  const chosen = useBenchState((state) => state.handOver);
+  const set = useBenchState((state) => state.set);
   const part = chosen ?? (isMessage ? "arrives" : "weighs");
   const shown = destination ? (part === "arrives" && !isMessage ? "weighs" : part) : "files";
   const comparing = useBenchState((state) => state.comparing);
   if (destination && comparing !== null) return <Compare destination={destination} member={comparing} />;
-  const parts: readonly Part[] = isMessage ? ["arrives", "weighs", "files"] : ["weighs", "files"];
+  const parts: readonly Part[] = [
+    ...(isMessage ? (["arrives"] as const) : []),
+    "weighs",
+    ...(destination?.is_letter ? (["sending"] as const) : []),
+    "files",
+  ];
   return (
     <main className="room-body hand-over">
       <div className="hand-over-head">
@@ -34,7 +40,7 @@ export function HandOverRoom() {
                     type="button"
                     className="choice"
                     onClick={() => {
-                      setPart(name);
+                      set({ handOver: name });
                     }}
                   >
                     {words[name]}
@@ -49,6 +55,8 @@ export function HandOverRoom() {
         <Arrives destination={destination} />
       ) : destination && shown === "weighs" ? (
         <WhatWeighs destination={destination} />
+      ) : destination?.is_letter && shown === "sending" ? (
+        <Sending destination={destination} />
       ) : (
         <Files destination={destination} />
       )}
@@ -56,4 +64,9 @@ export function HandOverRoom() {
   );
 }
 
-const words: Record<Part, string> = { arrives: "How it arrives", weighs: "What weighs", files: "Files" };
+const words: Record<Part, string> = {
+  arrives: "How it arrives",
+  weighs: "What weighs",
+  sending: "Sending",
+  files: "Files",
+};

@@ -1,2 +1,2 @@
-export { propose } from "./fitting";
+export { makeItFit, propose } from "./fitting";
 export { WeightRail } from "./WeightRail";

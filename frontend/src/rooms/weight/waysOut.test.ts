@@ -27,7 +27,7 @@ describe("what would help", () => {
   });
 
   it("has words for each way", () => {
-    expect(wordsOf({ kind: "attach", name: "", bytes: 900 })).toBe("Attach the pictures only: 0.9 kB");
+    expect(wordsOf({ kind: "attach", name: "", bytes: 900 })).toBe("Attach the pictures only: 900 B");
     expect(wordsOf({ kind: "below-floor", name: "Tides", bytes: 900 })).toContain("Let Tides become unreadable");
   });
 });

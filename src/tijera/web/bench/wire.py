@@ -7,6 +7,7 @@ from collections.abc import Iterable
 from tijera.core.keys import ACTIONS, FIXED
 from tijera.core.packages.registry import format_of
 from tijera.usecases import destinations, looking, placing, standings
+from tijera.usecases.letters import called
 from tijera.usecases.options import Options
 from tijera.usecases.workshop import Workshop
 from tijera.web.bench import schemas as bench_schemas
@@ -26,9 +27,10 @@ def bench(workshop: Workshop, examples: Iterable[str], destination_id: str | Non
         placed = list({each.clipping.id: each.clipping for each in standing}.values())
         shown = place_schemas.DestinationOut(
             id=destination.id,
-            name=destination.name,
+            name=called(destination),
             limit_bytes=destination.limit_bytes,
             keeps_fitting=destination.keeps_fitting,
+            is_letter=destination.letter is not None,
             view=format_of(document).view.value,
             follows=destination.path,
             version=destination.blob[:12],

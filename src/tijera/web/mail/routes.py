@@ -10,6 +10,7 @@ from fastapi.responses import Response
 
 from tijera.core.errors import MailNotSetUp
 from tijera.core.packages.formats.eml.document import MEDIA_TYPE
+from tijera.core.units import parse_limit
 from tijera.usecases import looking, sending
 from tijera.usecases.mailing import Mailing, MailServer, Recipient, used_addresses
 from tijera.web.deps import Services, ServicesDep, WorkshopDep
@@ -65,9 +66,10 @@ def recipients(services: ServicesDep) -> schemas.RecipientsOut:
 
 
 @router.put("/recipients")
-def save_recipient(body: schemas.RecipientWire, services: ServicesDep) -> schemas.RecipientWire:
+def save_recipient(body: schemas.RecipientIn, services: ServicesDep) -> schemas.RecipientOut:
     """Save somebody who is written to often, or change the one of this address."""
-    recipient = Recipient(body.name, body.address, body.subject, body.limit_bytes)
+    limit = parse_limit(body.limit) if body.limit else None
+    recipient = Recipient(body.name, body.address, body.subject, limit)
     return wire.recipient(_mailing(services).save_recipient(services.workshop, recipient))
 
 

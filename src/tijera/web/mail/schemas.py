@@ -37,21 +37,30 @@ class MailOut(Wire):
     """Whether the stand-in is there, whose mailboxes can be looked into."""
 
 
-class RecipientWire(Wire):
+class RecipientIn(Wire):
     """Somebody who is written to often."""
 
     name: Annotated[str, Field(min_length=1, max_length=80)]
-    address: Annotated[str, Field(min_length=3, max_length=254)]
+    address: Annotated[str, Field(min_length=3, max_length=400)]
     subject: Annotated[str, Field(max_length=200)] = ""
-    """What the subject begins with."""
-    limit_bytes: Annotated[int, Field(ge=1)] | None = None
-    """What they take; null where that is not known."""
+    """What the subject begins with; {window} stands for the title of the window that the first clipping shows."""
+    limit: Annotated[str, Field(max_length=40)] | None = None
+    """What they take, as people write it; null where that is not known."""
+
+
+class RecipientOut(Wire):
+    """Somebody who is written to often."""
+
+    name: str
+    address: str
+    subject: str
+    limit_bytes: int | None
 
 
 class RecipientsOut(Wire):
     """Those that are saved, and addresses that messages went to, the last used first."""
 
-    saved: list[RecipientWire]
+    saved: list[RecipientOut]
     used: list[str]
 
 
@@ -67,6 +76,8 @@ class DispatchOut(Wire):
     """A message on its way, or gone; the very bytes are at `/dispatches/{id}/file`."""
 
     id: str
+    destination: str
+    """The message that it was made of."""
     name: str
     recipients: list[str]
     reached: list[str]

@@ -22,9 +22,9 @@ def mail(server: MailServer | None, *, is_own: bool, has_postbox: bool) -> schem
     )
 
 
-def recipient(each: Recipient) -> schemas.RecipientWire:
+def recipient(each: Recipient) -> schemas.RecipientOut:
     """Somebody who is written to often."""
-    return schemas.RecipientWire(
+    return schemas.RecipientOut(
         name=each.name, address=each.address, subject=each.subject, limit_bytes=each.limit_bytes
     )
 
@@ -33,6 +33,7 @@ def dispatch(record: DispatchRecord) -> schemas.DispatchOut:
     """A message on its way, or gone."""
     return schemas.DispatchOut(
         id=record.id,
+        destination=record.destination,
         name=record.name,
         recipients=list(record.recipients),
         reached=list(record.reached),

@@ -110,6 +110,8 @@ class DestinationOut(Wire):
     limit_bytes: int | None
     keeps_fitting: bool
     view: Literal["galley", "grid", "message"]
+    is_letter: bool
+    """Whether it is a message that was begun here, which can be sent."""
     follows: str | None
     """Where it lies on this computer; null where that is not known."""
     version: str
@@ -400,7 +402,7 @@ class LetterWire(Wire):
     """What a new message says."""
 
     sender: Annotated[str, Field(max_length=1_000)] = ""
-    to: Annotated[str, Field(max_length=10_000)] = ""
-    cc: Annotated[str, Field(max_length=10_000)] = ""
+    to: Annotated[str, Field(max_length=60_000)] = ""
+    cc: Annotated[str, Field(max_length=60_000)] = ""
     subject: Annotated[str, Field(max_length=1_000)] = ""
     text: Annotated[str, Field(max_length=200_000)] = ""

@@ -1,7 +1,8 @@
 import InputBase from "@mui/material/InputBase";
 import { useEffect, useRef, useState } from "react";
 import { writeLetter } from "../../../api/bench";
-import type { Destination, Letter } from "../../../api/client";
+import type { Destination, Letter, Recipient } from "../../../api/client";
+import { useRecipients } from "../../../api/mail";
 
 const WAIT_MS = 500;
 const FIELDS = [
@@ -21,6 +22,7 @@ export function LetterForm({ destination, letter }: { destination: Destination; 
   const timer = useRef<number | undefined>(undefined);
   const latest = useRef<Letter | null>(null);
   const now = typed ?? letter;
+  const known = useRecipients()?.used ?? [];
   const keep = () => {
     window.clearTimeout(timer.current);
     const letterNow = latest.current;
@@ -48,6 +50,17 @@ export function LetterForm({ destination, letter }: { destination: Destination; 
         event.preventDefault();
       }}
     >
+      <Saved
+        onChoose={({ address, subject }) => {
+          change({ to: now.to ? now.to : address, subject: now.subject || subject });
+          keep();
+        }}
+      />
+      <datalist id="letter-known">
+        {known.map((each) => (
+          <option key={each} value={each} />
+        ))}
+      </datalist>
       {FIELDS.map(([name, label, hint]) => (
         <label key={name} className="letter-field" htmlFor={`letter-${name}`}>
           <span>{label}</span>
@@ -56,7 +69,7 @@ export function LetterForm({ destination, letter }: { destination: Destination; 
             id={`letter-${name}`}
             value={now[name]}
             placeholder={hint}
-            inputProps={{ maxLength: 1000 }}
+            inputProps={{ maxLength: 20_000, ...(name === "to" || name === "cc" ? { list: "letter-known" } : {}) }}
             onChange={(event) => {
               change({ [name]: event.target.value });
             }}
@@ -79,5 +92,31 @@ export function LetterForm({ destination, letter }: { destination: Destination; 
         />
       </label>
     </form>
+  );
+}
+
+/** Those who are written to often: one click fills in address and subject. */
+function Saved({ onChoose }: { onChoose: (recipient: Recipient) => void }) {
+  const saved = useRecipients()?.saved ?? [];
+  if (saved.length === 0) return null;
+  return (
+    <p className="letter-saved">
+      To{" "}
+      {saved.map((each, index) => (
+        <span key={each.address}>
+          {index > 0 && " · "}
+          <button
+            type="button"
+            className="choice"
+            title={each.address}
+            onClick={() => {
+              onChoose(each);
+            }}
+          >
+            {each.name}
+          </button>
+        </span>
+      ))}
+    </p>
   );
 }

@@ -1,0 +1,1 @@
+export { PostboxRoom } from "./PostboxRoom";
