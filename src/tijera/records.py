@@ -169,6 +169,8 @@ class DestinationRecord:
     """The bytes that it was first opened as; None while `blob` is those."""
     keeps_fitting: bool = False
     """Whether clippings that are placed later are made to fit at once."""
+    worked_at: str = ""
+    """When it, or what stands in it, was changed last; written by the store."""
 
 
 @dataclass(frozen=True)
@@ -222,6 +224,26 @@ class HandoverRecord:
     bytes: int
     what: str
     made_at: str
+    destination: str | None = None
+    """The file that it is a copy of."""
+    clipping: str | None = None
+    """The clipping that it shows."""
+
+
+@dataclass(frozen=True)
+class Happening:
+    """Something that happened, as the history lists it."""
+
+    at: str
+    kind: str
+    """"taken", "changed", "left", "waiting" and the other states of a dispatch."""
+    words: str
+    detail: str
+    clipping: str | None
+    destination: str | None
+    handover: str | None
+    """What left, whose bytes can be got again."""
+    bytes: int | None
 
 
 @dataclass(frozen=True)

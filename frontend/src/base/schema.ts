@@ -2064,6 +2064,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/works": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Works
+         * @description A page of the files that were worked on, the last first; `words` are looked for in name, recipients, day and clippings.
+         */
+        get: operations["works_api_v1_works_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/happenings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Happenings
+         * @description What happened, the last first, from before a moment on: in all, to a clipping, or to a file.
+         */
+        get: operations["happenings_api_v1_happenings_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Places
+         * @description Where a clipping stands now, in all files.
+         */
+        get: operations["places_api_v1_clippings__clipping__places_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -3468,6 +3528,64 @@ export interface components {
              * @example 48213
              */
             bytes: number;
+        };
+        /**
+         * HappeningOut
+         * @description Something that happened.
+         */
+        HappeningOut: {
+            /**
+             * At
+             * @description a point in clipping pixels
+             * @example [
+             *       40,
+             *       60
+             *     ]
+             */
+            at: string;
+            /**
+             * Kind
+             * @description which kind it is
+             * @example region
+             * @enum {string}
+             */
+            kind: "taken" | "changed" | "left" | "waiting" | "going" | "unclear" | "refused" | "withdrawn";
+            /**
+             * Words
+             * @description The name of what it happened to, or what was done.
+             * @example tide board
+             */
+            words: string;
+            /**
+             * Detail
+             * @description As what it left, or to whom.
+             * @example There is no place “b.99”.
+             */
+            detail: string;
+            /**
+             * Clipping
+             * @description the id of a clipping
+             * @example 5f0c8a2be914
+             */
+            clipping: string | null;
+            /**
+             * Destination
+             * @description an opened file
+             * @example null
+             */
+            destination: string | null;
+            /**
+             * Handover
+             * @description What left; its very bytes are at `/handovers/{id}/file`.
+             * @example 77aa0c1d2e3f
+             */
+            handover: string | null;
+            /**
+             * Bytes
+             * @description a weight in bytes
+             * @example 48213
+             */
+            bytes: number | null;
         };
         /**
          * JobOut
@@ -5888,6 +6006,30 @@ export interface components {
             added?: string[];
         };
         /**
+         * ShownClippingOut
+         * @description A clipping that stands in a file.
+         */
+        ShownClippingOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Version
+             * @description changes whenever what it shows does
+             * @example 0.0.420.260
+             */
+            version: string;
+        };
+        /**
          * ShownPictureOut
          * @description A picture that stands in the text already.
          */
@@ -6189,6 +6331,35 @@ export interface components {
              * @example null
              */
             grows_to_emu: number | null;
+        };
+        /**
+         * StandsOut
+         * @description A place in which a clipping stands now.
+         */
+        StandsOut: {
+            /**
+             * Destination
+             * @description an opened file
+             * @example null
+             */
+            destination: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Placement
+             * @description the id of a placed clipping; null for none
+             * @example 0a1b2c3d4e5f
+             */
+            placement: string;
+            /**
+             * @description the id of a place
+             * @example b.24
+             */
+            spot: components["schemas"]["SpotOut"];
         };
         /**
          * SuggestedOut
@@ -6721,6 +6892,52 @@ export interface components {
              * @example false
              */
             is_whole: boolean;
+        };
+        /**
+         * WorkOut
+         * @description A file that was worked on, as it was left.
+         */
+        WorkOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /** Ending */
+            ending: string;
+            /**
+             * Recipients
+             * @description Whom a message goes to; empty for all else.
+             */
+            recipients: string;
+            /**
+             * Limit Bytes
+             * @description what it may weigh; null for no limit
+             * @example 2000000
+             */
+            limit_bytes: number | null;
+            /** Worked At */
+            worked_at: string;
+            /**
+             * Clippings
+             * @description ids of clippings
+             * @example [
+             *       "5f0c8a2be914"
+             *     ]
+             */
+            clippings: components["schemas"]["ShownClippingOut"][];
+            /**
+             * @description What left of it last, or waits to.
+             * @example 40
+             */
+            last: components["schemas"]["HappeningOut"] | null;
         };
     };
     responses: never;
@@ -10943,6 +11160,140 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    works_api_v1_works_get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description what is looked for
+                 * @example tide board
+                 */
+                words?: string;
+                /**
+                 * @description how many come before this page
+                 * @example 0
+                 */
+                first?: number;
+                /**
+                 * @description how many at the most
+                 * @example 100
+                 */
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkOut"][];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    happenings_api_v1_happenings_get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description what is looked for
+                 * @example tide board
+                 */
+                words?: string;
+                before?: string;
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping?: string | null;
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination?: string | null;
+                /**
+                 * @description how many at the most
+                 * @example 100
+                 */
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HappeningOut"][];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    places_api_v1_clippings__clipping__places_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandsOut"][];
+                };
             };
             /** @description What was wrong, why, what to do */
             "4XX": {

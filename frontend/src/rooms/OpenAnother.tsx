@@ -4,8 +4,10 @@ import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { useNavigate } from "react-router";
 import { openNew, useDestination } from "../api/bench";
 import { goOnWith, NEW_FILES, useOpened } from "../api/files";
+import { addressOf } from "../base/state";
 import { chooseFile } from "./intake";
 
 const MOST_OPENED = 4;
@@ -15,6 +17,7 @@ export function OpenAnother() {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const here = useDestination()?.id;
   const known = useQueryClient();
+  const navigate = useNavigate();
   const opened = useOpened()?.filter((each) => each.id !== here) ?? [];
   const pick = (then: () => unknown) => () => {
     setAnchor(null);
@@ -46,6 +49,7 @@ export function OpenAnother() {
             {each.name}, as you left it
           </MenuItem>
         ))}
+        <MenuItem onClick={pick(() => navigate(addressOf("/history")))}>All that was worked on…</MenuItem>
         <Divider />
         {NEW_FILES.map(([kind, words]) => (
           <MenuItem key={kind} onClick={pick(() => openNew(kind))}>

@@ -1,5 +1,5 @@
 import { type ReactNode } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { openExample, useBench } from "../api/bench";
 import { startSharing, useSources } from "../rooms/take";
 import { goOnWith, useOpened } from "../api/files";
@@ -85,7 +85,10 @@ export function FirstMinute() {
             />
           ))}
           <div className="first-note">
-            Or <OpenByPath onOpened={() => void navigate(addressOf("/place"))} />
+            Or <OpenByPath onOpened={() => void navigate(addressOf("/place"))} />, or{" "}
+            <Link to={addressOf("/history")} className="choice">
+              all that was worked on
+            </Link>
           </div>
           {others.length > 0 && (
             <p className="first-note">

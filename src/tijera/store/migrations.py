@@ -222,6 +222,31 @@ def _sent(database: SqliteDatabase) -> None:
         database.execute_sql(statement)
 
 
+_HISTORY = """
+ALTER TABLE destination ADD COLUMN worked_at TEXT NOT NULL DEFAULT '';
+UPDATE destination SET worked_at = opened_at;
+ALTER TABLE handover ADD COLUMN destination TEXT;
+ALTER TABLE handover ADD COLUMN clipping TEXT;
+CREATE INDEX destination_worked ON destination(worked_at);
+CREATE INDEX handover_made ON handover(made_at);
+CREATE INDEX dispatch_made ON dispatch(made_at);
+CREATE INDEX change_made ON change(made_at)
+"""
+
+
+def _history(database: SqliteDatabase) -> None:
+    """When each file was worked on last, and of what each hand-over was made."""
+    for statement in _HISTORY.split(";"):
+        database.execute_sql(statement)
+    for number, rows in database.execute_sql("SELECT id, rows FROM change").fetchall():
+        entries = json.loads(rows)
+        for entry in entries:
+            for side in ("before", "after"):
+                if entry["table"] == "Destination" and entry[side] is not None:
+                    entry[side] |= {"worked_at": entry[side]["opened_at"]}
+        database.execute_sql("UPDATE change SET rows = ? WHERE id = ?", (json.dumps(entries), number))
+
+
 STEPS: tuple[Step, ...] = (
     _first,
     _taken_in_every_way,
@@ -231,6 +256,7 @@ STEPS: tuple[Step, ...] = (
     _said,
     _kept_fitting,
     _sent,
+    _history,
 )
 
 

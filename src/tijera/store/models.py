@@ -78,6 +78,7 @@ class DestinationRow(Model):
     unsigned = BooleanField(default=False)
     first_blob = TextField(null=True)
     keeps_fitting = BooleanField(default=False)
+    worked_at = TextField(default="")
 
 
 class PlacementRow(Model):
@@ -138,6 +139,8 @@ class HandoverRow(Model):
     bytes = IntegerField()
     what = TextField()
     made_at = TextField()
+    destination = TextField(null=True)
+    clipping = TextField(null=True)
 
 
 class DispatchRow(Model):

@@ -23,12 +23,14 @@ from tijera.records import (
     DispatchRecord,
     FrameRecord,
     HandoverRecord,
+    Happening,
     PlacementRecord,
     Slip,
 )
 from tijera.store import models
 from tijera.store.blobs import Blobs, DerivedFiles
 from tijera.store.finding import count_query, slips_query
+from tijera.store.happenings import Wanted, happenings_query
 from tijera.store.migrations import migrate
 from tijera.store.rows import R, Record, Row, ranked, record_of, row_of
 
@@ -76,7 +78,7 @@ class Change:
         model = _MODEL_OF[type(record)]
         before = _read(model, record.id)
         if before is None:
-            if isinstance(record, ClippingRecord | PlacementRecord) and record.rank == 0:
+            if getattr(record, "rank", None) == 0:
                 record = ranked(record, self.next_rank())
             after = row_of(record)
             model.insert(after).execute()
@@ -209,6 +211,16 @@ class Store:
         """A page of what left, the last first."""
         return self._all(HandoverRecord, SQL("rowid DESC"), first, most)
 
+    def worked_on(self, first: int = 0, most: int = _ALL) -> list[DestinationRecord]:
+        """A page of the files, the last worked on first."""
+        return self._all(DestinationRecord, SQL("worked_at DESC, rowid DESC"), first, most)
+
+    def happenings(self, wanted: Wanted, most: int) -> list[Happening]:
+        """What happened, the last first."""
+        sql, values = happenings_query(wanted, most)
+        with self._open():
+            return [Happening(*row) for row in self._database.execute_sql(sql, values)]
+
     def dispatches(self, first: int = 0, most: int = _ALL) -> list[DispatchRecord]:
         """A page of the messages that were sent or wait, the last first."""
         return self._all(DispatchRecord, SQL("rowid DESC"), first, most)
@@ -226,6 +238,13 @@ class Store:
             if destination is not None:
                 rows = rows.where(models.PlacementRow.destination == destination)
             return [record_of(PlacementRecord, row) for row in rows.dicts()]
+
+    def placements_of(self, clipping_id: str) -> list[PlacementRecord]:
+        """Where a clipping stands, in all files, the last placed first."""
+        with self._open():
+            table = models.PlacementRow
+            rows = table.select().where(table.clipping == clipping_id).order_by(table.rank.desc()).dicts()
+            return [record_of(PlacementRecord, row) for row in rows]
 
     def wholes_of(self, clipping_id: str) -> list[ClippingRecord]:
         """The clippings on which a clipping is laid."""
@@ -287,6 +306,17 @@ class Store:
                 )
                 table.delete().where(table.undone & stands_in_way).execute()
                 table.create(label=change.label, rows=json.dumps(change.rows), made_at=self._now(), clipping=clipping)
+                self._note_work(change.rows)
+
+    def _note_work(self, rows: Sequence[dict[str, Any]]) -> None:
+        """The files that some rows of the journal concern were worked on now."""
+        touched = {
+            row["id"] if row["table"] == "Destination" else (row["after"] or row["before"])["destination"]
+            for row in rows
+            if row["table"] in ("Destination", "Placement")
+        }
+        table = models.DestinationRow
+        table.update(worked_at=self._now()).where(table.id.in_(touched)).execute()
 
     # Undo
 
@@ -360,6 +390,7 @@ class Store:
                 _put_back(_NAMES[entry["table"]], entry["id"], entry[side], _changed_columns(entry))
             row.undone = side == "before"
             row.save()
+            self._note_work(rows)
             return found
 
 

@@ -30,8 +30,9 @@ def open_destination(
         blob=blob,
         limit_bytes=limit_bytes if remembered is None else remembered,
         spot=None,
-        opened_at=workshop.now(),
+        opened_at=(now := workshop.now()),
         unsigned=signed,
+        worked_at=now,
     )
     workshop.store.add(record)
     workshop.store.remember(CURRENT, record.id)

@@ -44,6 +44,7 @@ def new_message(workshop: Workshop, to: Recipient | None = None) -> DestinationR
         spot="h.0",
         opened_at=opened_at,
         letter=letter_as_json(letter),
+        worked_at=opened_at,
     )
     workshop.store.add(record)
     workshop.store.remember(CURRENT, record.id)

@@ -324,6 +324,7 @@ def hand_over(workshop: Workshop, destination: DestinationRecord) -> HandoverRec
         bytes=len(data),
         what="document",
         made_at=workshop.now(),
+        destination=destination.id,
     )
     workshop.store.add(record)
     return record

@@ -44,6 +44,7 @@ class SavedPicture:
     media_type: str
     note: str = ""
     """What it gave up for its limit; empty for nothing."""
+    clipping: str | None = None
 
 
 @dataclass(frozen=True)
@@ -79,7 +80,7 @@ def save(
         workshop.store.remember(_SETTING, json.dumps(asdict(wish)))
     called = (stem if named else name) or leaving(workshop, record, record.name)
     ending = own.lower() if named and dot else kind.ending
-    return SavedPicture(file.data, f"{file_stem(clean_name(called))}.{ending}", kind.media_type, file.note)
+    return SavedPicture(file.data, f"{file_stem(clean_name(called))}.{ending}", kind.media_type, file.note, record.id)
 
 
 def propose(workshop: Workshop, clipping_id: str, wish: SaveWish | None = None) -> SaveProposal:
@@ -129,6 +130,7 @@ def note_saved(workshop: Workshop, saved: SavedPicture) -> HandoverRecord:
         bytes=len(saved.data),
         what=f"clipping, {saved.note}" if saved.note else "clipping",
         made_at=workshop.now(),
+        clipping=saved.clipping,
     )
     workshop.store.add(record)
     return record

@@ -59,7 +59,9 @@ def send(workshop: Workshop, post: Post, destination_id: str) -> DispatchRecord:
         raise NoAddress(what="somebody to go to")
     made_at = workshop.now()
     subject = without_window(letter.subject)
-    leaving = replace(letter, subject=subject, date=format_datetime(workshop.local_time(made_at)), token=workshop.new_token())
+    leaving = replace(
+        letter, subject=subject, date=format_datetime(workshop.local_time(made_at)), token=workshop.new_token()
+    )
     data = write_copy(workshop, replace(destination, letter=letter_as_json(leaving))).written.data
     record = DispatchRecord(
         id=workshop.new_id(),
@@ -233,6 +235,7 @@ def draft(workshop: Workshop, destination_id: str) -> HandoverRecord:
         bytes=len(data),
         what="draft for a mail program",
         made_at=workshop.now(),
+        destination=destination_id,
     )
     workshop.store.add(record)
     return record
@@ -240,7 +243,7 @@ def draft(workshop: Workshop, destination_id: str) -> HandoverRecord:
 
 def _handover(record: DispatchRecord, at: str, what: str) -> HandoverRecord:
     name = file_name(f"{file_stem(record.name)}.eml", "eml")
-    return HandoverRecord(record.id, name, MESSAGE_TYPE, record.blob, record.bytes, what, at)
+    return HandoverRecord(record.id, name, MESSAGE_TYPE, record.blob, record.bytes, what, at, record.destination)
 
 
 def dispatches(workshop: Workshop, first: int, most: int) -> list[DispatchRecord]:

@@ -22,6 +22,7 @@ from tijera.web.docs import serve_docs
 from tijera.web.guard import LOCAL_HOSTS, Guard
 from tijera.web.hand_over import handovers
 from tijera.web.hand_over import routes as hand_over
+from tijera.web.history import routes as history
 from tijera.web.mail import routes as mail
 from tijera.web.place import placements
 from tijera.web.place import routes as place
@@ -32,7 +33,7 @@ from tijera.web.trim import routes as trim
 
 TYPEFACES = frozenset(path.name for path in FONTS.glob("*.ttf"))
 STATIC = Path(__file__).parent / "static"
-ROOMS = ("", "start", "take", "trim", "place", "hand-over", "postbox")
+ROOMS = ("", "start", "take", "trim", "place", "hand-over", "postbox", "history")
 _NONCE = "%CSP_NONCE%"
 _BESIDE = {
     "manifest.webmanifest": "application/manifest+json",
@@ -70,6 +71,7 @@ def create_app(services: Services, hosts: frozenset[str] = LOCAL_HOSTS) -> FastA
         handovers,
         mail,
         postbox,
+        history,
     ):
         app.router.routes.extend(module.router.routes)
     _describe(app)

@@ -40,7 +40,7 @@ export function SentList() {
       {sent === undefined || sent.length === 0 ? (
         <p className="quiet">Nothing was sent yet. Each message that is sent stands here, with what the server said.</p>
       ) : (
-        <table className="weighs sent">
+        <table className="weighs dispatches">
           <thead>
             <tr>
               <th scope="col">Message</th>
@@ -72,9 +72,9 @@ function SentRow({ dispatch }: { dispatch: Dispatch }) {
         <br />
         <small>{timeOf(dispatch.made_at)}</small>
       </td>
-      <td className="sent-to">{shortList(dispatch.recipients)}</td>
+      <td className="dispatch-to">{shortList(dispatch.recipients)}</td>
       <td className="figure">{exactWeight(dispatch.bytes)}</td>
-      <td className={`sent-state sent-${dispatch.state}`}>
+      <td className={`dispatch-state dispatch-${dispatch.state}`}>
         <b>{STATES[dispatch.state]}</b>
         {isOpen(dispatch) && dispatch.next_at && dispatch.tried > 0 && `, again at ${clockOf(dispatch.next_at)}`}
         {last && (
@@ -92,13 +92,13 @@ function SentRow({ dispatch }: { dispatch: Dispatch }) {
           </details>
         )}
         {dispatch.refused.map(([address, words]) => (
-          <p key={address} className="sent-refused">
+          <p key={address} className="dispatch-missed">
             {address} was not reached: {words}
           </p>
         ))}
       </td>
       <td>
-        <span className="sent-ways">
+        <span className="dispatch-ways">
           <a className="choice" href={dispatchUrl(dispatch)} download={`${dispatch.name}.eml`}>
             these very bytes
           </a>

@@ -193,6 +193,11 @@ function Slips({ slips, found, onMore }: SlipsProps) {
   );
 }
 
+function historyOf(clipping: string): string {
+  const address = addressOf("/history");
+  return `${address}${address.includes("?") ? "&" : "?"}clipping=${clipping}`;
+}
+
 /** What can be done with the slip in hand, or with several. */
 function Actions({ slips, onRename }: { slips: readonly Slip[]; onRename: (id: string) => void }) {
   const [first] = slips;
@@ -234,6 +239,15 @@ function Actions({ slips, onRename }: { slips: readonly Slip[]; onRename: (id: s
       <button type="button" onClick={() => void removeClippings(slips)}>
         Remove
       </button>
+      {one && (
+        <button
+          type="button"
+          title="Where it stands, and what became of it"
+          onClick={() => void navigate(historyOf(one.id))}
+        >
+          Where it stands
+        </button>
+      )}
     </div>
   );
 }

@@ -1,0 +1,1 @@
+export { HistoryRoom } from "./HistoryRoom";
