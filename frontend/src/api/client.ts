@@ -40,6 +40,7 @@ export type Dispatch = components["schemas"]["DispatchOut"];
 export type Recipient = components["schemas"]["RecipientOut"];
 export type Work = components["schemas"]["WorkOut"];
 export type Happening = components["schemas"]["HappeningOut"];
+export type Look = components["schemas"]["LookOut"];
 export type Mail = components["schemas"]["MailOut"];
 export type Postbox = components["schemas"]["PostboxOut"];
 export type Mailbox = components["schemas"]["MailboxOut"];
@@ -113,6 +114,8 @@ export const pictureUrl = {
   wholeWindow: (frame: string, window: string) => `/api/v1/frames/${frame}/windows/${window}.png`,
   menu: (source: string, version: string) => `/api/v1/sources/${source}/menu.png?v=${encodeURIComponent(version)}`,
   whole: (clipping: Clipping) => `/api/v1/clippings/${clipping.id}/picture.png?whole=true`,
+  /** A clipping as it would be, taken anew. */
+  look: (look: Look) => `/api/v1/looks/${look.id}/picture.png`,
   placement: (placement: Placement) =>
     `/api/v1/placements/${placement.id}/picture?v=${encodeURIComponent(placement.version)}`,
   /** A placed clipping before anything was given up. */

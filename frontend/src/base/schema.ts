@@ -2124,6 +2124,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/clippings/{clipping}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look
+         * @description Take the clipping's area on today's screen and compare; nothing changes yet.
+         */
+        post: operations["look_api_v1_clippings__clipping__looks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At All
+         * @description The same for all clippings of a file; the job ends by saying which looks there are.
+         */
+        post: operations["look_at_all_api_v1_destinations__destination__looks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Looks
+         * @description Some looks, by their ids, parted by commas.
+         */
+        get: operations["looks_api_v1_looks_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/looks/{look}/picture.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Picture
+         * @description The clipping as it would be.
+         */
+        get: operations["picture_api_v1_looks__look__picture_png_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/looks/accepted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept
+         * @description Put what was looked at in the place of the old; one undo brings all back.
+         */
+        post: operations["accept_api_v1_looks_accepted_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2151,6 +2251,19 @@ export interface components {
              * @example Draw a region on it.
              */
             instead: string;
+        };
+        /**
+         * AcceptIn
+         * @description What is put in the place of the old.
+         */
+        AcceptIn: {
+            /** Looks */
+            looks: string[];
+            /**
+             * Keep Old In
+             * @description Files in which the old pictures stay.
+             */
+            keep_old_in?: string[];
         };
         /**
          * ActionOut
@@ -4151,6 +4264,77 @@ export interface components {
             joined?: ("first" | "new" | "same" | "full") | null;
         };
         /**
+         * LookOut
+         * @description A clipping beside what its area shows now; the new picture is at `/looks/{id}/picture.png`.
+         */
+        LookOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Clipping
+             * @description the id of a clipping
+             * @example 5f0c8a2be914
+             */
+            clipping: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Version
+             * @description Of the old picture.
+             * @example 0.0.420.260
+             */
+            version: string;
+            /**
+             * Width
+             * @description in pixels
+             * @example 420
+             */
+            width: number;
+            /**
+             * Height
+             * @description in pixels
+             * @example 260
+             */
+            height: number;
+            /** Old Width */
+            old_width: number;
+            /** Old Height */
+            old_height: number;
+            /**
+             * Share
+             * @description The share of pixels that differ, 0 to 1.
+             * @example 1
+             */
+            share: number;
+            /** Changed */
+            changed: boolean;
+            /**
+             * Marks Apart
+             * @description Marks round which it shows something else now, by their ids.
+             */
+            marks_apart: string[];
+            /**
+             * Marks
+             * @description How many marks it has.
+             * @example []
+             */
+            marks: number;
+            /**
+             * Places
+             * @description in how many places it stands
+             * @example 1
+             */
+            places: components["schemas"]["PlacedInOut"][];
+        };
+        /**
          * LostOut
          * @description A clipping whose place is lost, and the text that it stood after.
          */
@@ -4966,6 +5150,24 @@ export interface components {
              * @example b.24
              */
             spot: string;
+        };
+        /**
+         * PlacedInOut
+         * @description A file in which a clipping stands.
+         */
+        PlacedInOut: {
+            /**
+             * Destination
+             * @description an opened file
+             * @example null
+             */
+            destination: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
         };
         /**
          * PlacementOut
@@ -11294,6 +11496,181 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["StandsOut"][];
                 };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_api_v1_clippings__clipping__looks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_all_api_v1_destinations__destination__looks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    looks_api_v1_looks_get: {
+        parameters: {
+            query: {
+                /**
+                 * @description what they are asked for by
+                 * @example [
+                 *       "m1"
+                 *     ]
+                 */
+                ids: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"][];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    picture_api_v1_looks__look__picture_png_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                look: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description The picture */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    accept_api_v1_looks_accepted_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description What was wrong, why, what to do */
             "4XX": {

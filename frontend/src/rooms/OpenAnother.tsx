@@ -50,6 +50,11 @@ export function OpenAnother() {
           </MenuItem>
         ))}
         <MenuItem onClick={pick(() => navigate(addressOf("/history")))}>All that was worked on…</MenuItem>
+        {here && (
+          <MenuItem onClick={pick(() => navigate(`${addressOf("/anew")}&of=${here}`))}>
+            Take all its clippings anew…
+          </MenuItem>
+        )}
         <Divider />
         {NEW_FILES.map(([kind, words]) => (
           <MenuItem key={kind} onClick={pick(() => openNew(kind))}>

@@ -22,6 +22,7 @@ import { useHistory } from "../api/useHistory";
 // What is not needed for the first look comes after it.
 const HandOverRoom = lazy(async () => ({ default: (await import("../rooms/handover")).HandOverRoom }));
 const TrimRoom = lazy(async () => ({ default: (await import("../rooms/trim")).TrimRoom }));
+const AnewRoom = lazy(async () => ({ default: (await import("../rooms/anew")).AnewRoom }));
 const HistoryRoom = lazy(async () => ({ default: (await import("../rooms/history")).HistoryRoom }));
 const PostboxRoom = lazy(async () => ({ default: (await import("../rooms/postbox")).PostboxRoom }));
 const KeysSheet = lazy(async () => ({ default: (await import("./KeysSheet")).KeysSheet }));
@@ -70,6 +71,14 @@ export function App() {
             element={
               <Suspense fallback={<main className="room-body" aria-busy="true" />}>
                 <HandOverRoom />
+              </Suspense>
+            }
+          />
+          <Route
+            path="/anew"
+            element={
+              <Suspense fallback={<main className="room-body" aria-busy="true" />}>
+                <AnewRoom />
               </Suspense>
             }
           />

@@ -18,7 +18,8 @@ r"""Every error that Tijera raises on purpose, as one tree.
     │   ├── FolderMissing         ├── NotPossibleThere     ├── WrongOut
     │   ├── Superseded            ├── ExtraMissing         ├── ClusterUnreachable
     │   ├── AddressUnreadable     ├── NoAddress            ├── TooManyAddresses
-    │   ├── NotAMessage           ├── MailNotSetUp         └── NotWaiting
+    │   ├── NotAMessage           ├── MailNotSetUp         ├── NotWaiting
+    │   └── NotAnew
     ├── ScreenUnavailable         a screen that can't be taken now           exit 2
     ├── LimitNotMet               the limit can't be met; nothing written    exit 3
     ├── NotTaken                  a mail server does not take the message    exit 3
@@ -488,6 +489,15 @@ class MailNotSetUp(WrongCall):
     title = "No mail server is set up"
     detail_text = "Tijera does not know which server takes your mail."
     remedy_text = "Set one up under Hand over, Send; or have the message as a draft for your own mail program."
+
+
+class NotAnew(WrongCall):
+    """A clipping that can't be taken anew."""
+
+    code = "not-anew"
+    title = "{name} can't be taken anew"
+    detail_text = "{why}"
+    remedy_text = "{instead}"
 
 
 class NotWaiting(WrongCall):

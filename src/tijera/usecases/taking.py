@@ -159,7 +159,7 @@ def take(
     frame = workshop.store.find(FrameRecord, frame_id)
     window = _window(frame, cut)
     if window is not None and window.is_whole:
-        asked, frame = frame, _frame_of_window(workshop, frame, window)
+        asked, frame = frame, frame_of_window(workshop, frame, window)
         area = frame.windows[0].content if cut.content_only else frame.windows[0].box
         shift = (window.box.x, window.box.y)
     else:
@@ -221,7 +221,7 @@ def _area(frame: FrameRecord, cut: Cut, window: WindowBox | None) -> Rect | None
     return cut.area
 
 
-def _frame_of_window(workshop: Workshop, frame: FrameRecord, window: WindowBox) -> FrameRecord:
+def frame_of_window(workshop: Workshop, frame: FrameRecord, window: WindowBox) -> FrameRecord:
     """A frame that shows one covered window whole, made of the picture that the source gave of it."""
     picture = workshop.whole_window(frame, window)
     box = Rect.whole(picture.size)

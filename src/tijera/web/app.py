@@ -28,12 +28,12 @@ from tijera.web.place import placements
 from tijera.web.place import routes as place
 from tijera.web.postbox import routes as postbox
 from tijera.web.rack import routes as rack
-from tijera.web.take import frames, longpages, sources
+from tijera.web.take import anew, frames, longpages, sources
 from tijera.web.trim import routes as trim
 
 TYPEFACES = frozenset(path.name for path in FONTS.glob("*.ttf"))
 STATIC = Path(__file__).parent / "static"
-ROOMS = ("", "start", "take", "trim", "place", "hand-over", "postbox", "history")
+ROOMS = ("", "start", "take", "trim", "place", "hand-over", "postbox", "history", "anew")
 _NONCE = "%CSP_NONCE%"
 _BESIDE = {
     "manifest.webmanifest": "application/manifest+json",
@@ -72,6 +72,7 @@ def create_app(services: Services, hosts: frozenset[str] = LOCAL_HOSTS) -> FastA
         mail,
         postbox,
         history,
+        anew,
     ):
         app.router.routes.extend(module.router.routes)
     _describe(app)

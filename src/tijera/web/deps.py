@@ -15,6 +15,7 @@ from tijera.usecases.jobs import Jobs
 from tijera.usecases.longpages import LongPages
 from tijera.usecases.mailing import Mailing
 from tijera.usecases.postman import Postman
+from tijera.usecases.retaking import Looks
 from tijera.usecases.workshop import Example, Workshop
 
 if TYPE_CHECKING:
@@ -34,6 +35,8 @@ class Services:
     long_pages: LongPages = field(default_factory=LongPages)
     side_by_side: Run = one_by_one
     """How the parts of long work are carried out."""
+    looks: Looks = field(default_factory=Looks)
+    """Clippings that were looked at anew, and not decided yet."""
     mailing: Mailing | None = None
     postman: Postman | None = None
     """Who carries messages off; None where nothing can be sent."""

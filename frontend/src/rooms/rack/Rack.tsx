@@ -193,8 +193,8 @@ function Slips({ slips, found, onMore }: SlipsProps) {
   );
 }
 
-function historyOf(clipping: string): string {
-  const address = addressOf("/history");
+function withClipping(room: string, clipping: string): string {
+  const address = addressOf(room);
   return `${address}${address.includes("?") ? "&" : "?"}clipping=${clipping}`;
 }
 
@@ -243,9 +243,18 @@ function Actions({ slips, onRename }: { slips: readonly Slip[]; onRename: (id: s
         <button
           type="button"
           title="Where it stands, and what became of it"
-          onClick={() => void navigate(historyOf(one.id))}
+          onClick={() => void navigate(withClipping("/history", one.id))}
         >
           Where it stands
+        </button>
+      )}
+      {one && (
+        <button
+          type="button"
+          title="Its area on today’s screen, beside the old one"
+          onClick={() => void navigate(withClipping("/anew", one.id))}
+        >
+          Anew
         </button>
       )}
     </div>

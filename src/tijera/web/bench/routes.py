@@ -17,6 +17,7 @@ from tijera.usecases import looking
 from tijera.usecases.fitting import Fitted, Proposed
 from tijera.usecases.jobs import Job
 from tijera.usecases.longpages import Growing, PageJoined
+from tijera.usecases.retaking import LookedAt
 from tijera.web.bench import schemas as bench_schemas
 from tijera.web.bench import wire as bench_wire
 from tijera.web.deps import ServicesDep, WorkshopDep
@@ -74,7 +75,7 @@ async def _events(job: Job) -> AsyncIterator[ServerSentEvent]:
             sent += 1
             if isinstance(event, Progress | Growing):
                 yield ServerSentEvent(json.dumps(asdict(event)), event="progress")
-            elif isinstance(event, Fitted | Proposed | PageJoined):
+            elif isinstance(event, Fitted | Proposed | PageJoined | LookedAt):
                 yield ServerSentEvent(json.dumps(asdict(event)), event="done")
                 return
         if is_over:

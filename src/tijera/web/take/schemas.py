@@ -225,3 +225,40 @@ class LongPageOut(Wire):
     id: str
     height: int
     joined: Literal["first", "new", "same", "full"] | None = None
+
+
+class PlacedInOut(Wire):
+    """A file in which a clipping stands."""
+
+    destination: str
+    name: str
+
+
+class LookOut(Wire):
+    """A clipping beside what its area shows now; the new picture is at `/looks/{id}/picture.png`."""
+
+    id: str
+    clipping: str
+    name: str
+    version: str
+    """Of the old picture."""
+    width: int
+    height: int
+    old_width: int
+    old_height: int
+    share: float
+    """The share of pixels that differ, 0 to 1."""
+    changed: bool
+    marks_apart: list[str]
+    """Marks round which it shows something else now, by their ids."""
+    marks: int
+    """How many marks it has."""
+    places: list[PlacedInOut]
+
+
+class AcceptIn(Wire):
+    """What is put in the place of the old."""
+
+    looks: Annotated[list[Id], Field(min_length=1, max_length=300)]
+    keep_old_in: Annotated[list[Id], Field(max_length=300, default_factory=list)]
+    """Files in which the old pictures stay."""

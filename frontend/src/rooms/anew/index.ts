@@ -1,0 +1,1 @@
+export { AnewRoom } from "./AnewRoom";
