@@ -72,8 +72,8 @@ ALLOWED: Mapping[str, frozenset[str]] = {
     "tijera.screens": _CORE | {"Xlib", "sys"},
     "tijera.post": _CORE | {"asyncio", "aiosmtplib"},
     "tijera.postbox": _PURE | {"asyncio", "aiosmtpd", "socket"},
-    "tijera.store": _PURE | {"peewee", "pydantic", "sqlite3", "tempfile", "datetime"},
-    "tijera.usecases": _CORE | {"datetime", "concurrent", "email"},
+    "tijera.store": _PURE | {"peewee", "pydantic", "sqlite3", "tempfile", "datetime", "shutil", "zipfile"},
+    "tijera.usecases": _CORE | {"datetime", "concurrent", "email", "zipfile"},
     "tijera.demo": _CORE | {"zipfile"},
     "tijera.web": _PURE
     | {"ast", "asyncio", "fastapi", "inspect", "pydantic", "starlette", "sse_starlette", "textwrap"},

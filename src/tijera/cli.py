@@ -14,7 +14,7 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from tijera import __version__, fit_command, serving, weigh_command
+from tijera import __version__, backup_command, fit_command, serving, weigh_command
 from tijera.core.errors import (
     FolderMissing,
     InputRefused,
@@ -134,6 +134,7 @@ def _parser() -> argparse.ArgumentParser:
     opening.add_argument("--port", type=_port, help="where to start the application if it is not running")
     opening.add_argument("--no-browser", action="store_true", help="print the address, open nothing")
     opening.set_defaults(run=serving.open_file, scene=None)
+    backup_command.add_to(commands)
     schema = commands.add_parser("openapi", help="print the description of the HTTP interface")
     schema.set_defaults(run=serving.openapi)
     return parser

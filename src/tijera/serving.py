@@ -114,7 +114,7 @@ def _run(
     gc.disable()
     import uvicorn
 
-    folder = _data_folder(arguments.data, kind)
+    folder = data_folder(arguments.data, kind)
     listener = _listen(arguments.port)
     if listener is None:
         return EXIT_WRONG_CALL
@@ -144,10 +144,27 @@ _RUNNING = "running-at"
 """A file in the data folder that says where the application answers."""
 
 
-def _data_folder(given: Path | None, kind: str) -> Path:
+def data_folder(given: Path | None, kind: str) -> Path:
+    """The folder that everything is kept in: the one given, else the user's own of this kind."""
     from platformdirs import user_data_path
 
     return given or user_data_path("tijera") / kind
+
+
+def running_at(folder: Path) -> str | None:
+    """Where the application answers that uses a data folder; None where none does."""
+    from urllib.error import URLError
+    from urllib.request import urlopen
+
+    note = folder / _RUNNING
+    address = note.read_text(encoding="utf-8").strip() if note.is_file() else ""
+    if not address:
+        return None
+    try:
+        with urlopen(f"{address}/api/v1/options", timeout=5):  # noqa: S310  (our own address)
+            return address
+    except (URLError, TimeoutError, ConnectionError, ValueError):
+        return None
 
 
 def _listen(port: int | None) -> socket.socket | None:
@@ -180,7 +197,7 @@ def take(arguments: argparse.Namespace) -> int:
         if not arguments.no_browser:
             webbrowser.open(target)
 
-    running = _data_folder(arguments.data, "serve") / _RUNNING
+    running = data_folder(arguments.data, "serve") / _RUNNING
     address = running.read_text(encoding="utf-8").strip() if running.is_file() else ""
     frame = _freeze_there(address, arguments.source) if address else None
     if frame is not None:
@@ -210,7 +227,7 @@ def open_file(arguments: argparse.Namespace) -> int:
         if not arguments.no_browser:
             webbrowser.open(target)
 
-    running = _data_folder(arguments.data, "serve") / _RUNNING
+    running = data_folder(arguments.data, "serve") / _RUNNING
     address = running.read_text(encoding="utf-8").strip() if running.is_file() else ""
     answer = _post(f"{address}/api/v1/destinations/at", {"path": str(path)}) if address else None
     if answer is not None:

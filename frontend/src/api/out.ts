@@ -47,6 +47,17 @@ export async function saveClipping(clipping: Pick<Outgoing, "id">, format: "png"
   await saveAs(clipping, format, {}).catch(showError);
 }
 
+/** Save several clippings as one file, each under its own name. */
+export async function saveClippings(clippings: readonly Pick<Outgoing, "id">[]): Promise<void> {
+  try {
+    await settled();
+    const body = { clippings: clippings.map((each) => each.id), format: "png" as const };
+    fetchToDisk(must(await api.POST("/api/v1/clippings/saves", { body })));
+  } catch (error) {
+    showError(error);
+  }
+}
+
 /** Save a clipping in a way of one's own. Throws what the server refuses, for who asked to say it where it was typed. */
 export async function saveAs(clipping: Pick<Outgoing, "id">, format: "png" | "jpeg", wish: SaveWish): Promise<void> {
   await settled();

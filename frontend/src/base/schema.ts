@@ -1022,6 +1022,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/clippings/saves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Save Many
+         * @description Save several as one .zip, each under its own name.
+         */
+        post: operations["save_many_api_v1_clippings_saves_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/clippings/{clipping}/saves": {
         parameters: {
             query?: never;
@@ -5772,6 +5792,28 @@ export interface components {
             limit?: string | null;
         };
         /**
+         * SaveManyIn
+         * @description Which clippings to save, and as what.
+         */
+        SaveManyIn: {
+            /**
+             * Clippings
+             * @description ids of clippings
+             * @example [
+             *       "5f0c8a2be914"
+             *     ]
+             */
+            clippings: string[];
+            /**
+             * Format
+             * @description the ending of the file's kind
+             * @default png
+             * @example png
+             * @enum {string}
+             */
+            format: "png" | "jpeg" | "bmp" | "webp" | "tiff";
+        };
+        /**
          * SaveProposalOut
          * @description What saving a clipping would give: the weight of both usual formats, and the one that suits.
          */
@@ -9264,6 +9306,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BytesOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    save_many_api_v1_clippings_saves_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveManyIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HandoverOut"];
                 };
             };
             /** @description What was wrong, why, what to do */

@@ -19,13 +19,13 @@ r"""Every error that Tijera raises on purpose, as one tree.
     │   ├── Superseded            ├── ExtraMissing         ├── ClusterUnreachable
     │   ├── AddressUnreadable     ├── NoAddress            ├── TooManyAddresses
     │   ├── NotAMessage           ├── MailNotSetUp         ├── NotWaiting
-    │   └── NotAnew
+    │   ├── NotAnew               ├── BackupWouldReplace   └── StillRunning
     ├── ScreenUnavailable         a screen that can't be taken now           exit 2
     ├── LimitNotMet               the limit can't be met; nothing written    exit 3
     ├── NotTaken                  a mail server does not take the message    exit 3
     │   ├── TakenTooHeavy         ├── SenderNotTaken       └── RecipientNotTaken
     └── InputRefused              what came in can't be kept whole           exit 4
-        ├── InputEmpty            ├── InputTooHeavy
+        ├── InputEmpty            ├── InputTooHeavy        ├── BackupBroken
         ├── PackageRefused
         │   ├── NotAPackage       ├── PackageTruncated     ├── PackageEncrypted
         │   ├── LegacyDocument    ├── PackageSigned        ├── TooManyMembers
@@ -500,6 +500,24 @@ class NotAnew(WrongCall):
     remedy_text = "{instead}"
 
 
+class BackupWouldReplace(WrongCall):
+    """Restoring into a folder that holds something."""
+
+    code = "backup-would-replace"
+    title = "There is something already"
+    detail_text = "{folder} is not empty."
+    remedy_text = "Give another folder with --data, or --force: then what is there is moved aside, not removed."
+
+
+class StillRunning(WrongCall):
+    """The application runs on the folder that is to be restored."""
+
+    code = "still-running"
+    title = "Tijera still runs"
+    detail_text = "It answers at {address} and uses that folder."
+    remedy_text = "Stop it, then restore."
+
+
 class NotWaiting(WrongCall):
     """A message that does not wait any more."""
 
@@ -568,6 +586,15 @@ class InputRefused(TijeraError):
     """What came in can't be taken, or could not be kept whole."""
 
     code = "input-refused"
+
+
+class BackupBroken(InputRefused):
+    """A backup that can't be restored whole."""
+
+    code = "backup-broken"
+    title = "{name} can't be restored"
+    detail_text = "It can't be brought back whole: {why}."
+    remedy_text = "Nothing was changed. Use another backup, or copy this one again from where it came."
 
 
 class InputEmpty(InputRefused):

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import io
 import json
+import zipfile
+from collections.abc import Collection, Sequence
 from dataclasses import asdict, dataclass, fields
 
 from tijera.core.budget.saving import SavedFile, proposed_kind, save_as
@@ -118,6 +121,38 @@ def _sized(workshop: Workshop, record: ClippingRecord, share: float) -> Picture:
     if size.pixels > MAX_PIXELS:
         raise PictureTooLarge(name=record.name, width=size.width, height=size.height, most=MAX_PIXELS)
     return resize(picture, size)
+
+
+def save_many(workshop: Workshop, clipping_ids: Sequence[str], ending: str) -> HandoverRecord:
+    """Save clippings as one .zip, each under its own name, and keep the very bytes. Raises as `save` does."""
+    out = io.BytesIO()
+    names: set[str] = set()
+    # Pictures are compressed already; the same ones give the same bytes.
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_STORED) as archive:
+        for clipping_id in clipping_ids:
+            saved = save(workshop, clipping_id, ending)
+            name = _free(saved.name, names)
+            names.add(name.casefold())
+            archive.writestr(zipfile.ZipInfo(name), saved.data)
+    data = out.getvalue()
+    record = HandoverRecord(
+        id=workshop.new_id(),
+        name=f"{len(clipping_ids)} clippings.zip",
+        media_type="application/zip",
+        blob=workshop.store.blobs.put(data),
+        bytes=len(data),
+        what=f"{len(clipping_ids)} clippings",
+        made_at=workshop.now(),
+    )
+    workshop.store.add(record)
+    return record
+
+
+def _free(name: str, taken: Collection[str]) -> str:
+    """A name that none has in the same folder, on systems that hold cases alike too."""
+    stem, _, ending = name.rpartition(".")
+    names = (name, *(f"{stem} {number}.{ending}" for number in range(2, len(taken) + 3)))
+    return next(each for each in names if each.casefold() not in taken)
 
 
 def note_saved(workshop: Workshop, saved: SavedPicture) -> HandoverRecord:

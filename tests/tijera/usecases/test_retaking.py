@@ -130,7 +130,7 @@ class Anew(BenchCase):
         real = source.grab
 
         def without() -> Grab:
-            grab = real()
+            grab: Grab = real()
             windows = tuple(each for each in grab.frame.windows if each.id != FARES)
             object.__setattr__(grab.frame, "windows", windows)
             return grab

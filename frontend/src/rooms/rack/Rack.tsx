@@ -5,7 +5,7 @@ import { useInHand } from "../../api/bench";
 import { joinClippings, removeClippings, useRack } from "../../api/rack";
 import type { Slip } from "../../api/client";
 import { useOptions } from "../../api/options";
-import { copyClipping, saveClipping } from "../../api/out";
+import { copyClipping, saveClipping, saveClippings } from "../../api/out";
 import { addressOf, useBenchState } from "../../base/state";
 import { useSize } from "../../base/useFitted";
 import { between, dayWords, inView, rowsOf, SLIP_HEIGHT, wholeHeight } from "./rows";
@@ -227,7 +227,11 @@ function Actions({ slips, onRename }: { slips: readonly Slip[]; onRename: (id: s
         </>
       ) : (
         <>
-          <span>{slips.length} chosen, join</span>
+          <span>{slips.length} chosen:</span>
+          <button type="button" title="All of them, as one .zip" onClick={() => void saveClippings(slips)}>
+            Save
+          </button>
+          <span>join</span>
           <button type="button" title="One beside the other, on a new clipping" onClick={() => void join(false)}>
             beside
           </button>

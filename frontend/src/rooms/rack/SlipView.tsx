@@ -31,6 +31,9 @@ export function SlipView({ slip, index, top, chosen, renaming, onChoose, onOpen,
         draggable
         onDragStart={(event) => {
           event.dataTransfer.setData(CLIPPING_TYPE, slip.id);
+          // Dropped on a folder or into another program it is a file, where the browser can do that.
+          const file = `${slip.name.replace(/[\\/:*?"<>|]/g, "-")}.png`;
+          event.dataTransfer.setData("DownloadURL", `image/png:${file}:${location.origin}${pictureUrl.clipping(slip)}`);
           event.dataTransfer.effectAllowed = "copy";
         }}
         onClick={onChoose}

@@ -111,6 +111,12 @@ def weigh(clipping: str, workshop: WorkshopDep, placement: Annotated[str | None,
     return base.BytesOut(bytes=workshop.pictures.first_rendition(looking.clipping(workshop, clipping)).bytes)
 
 
+@router.post("/saves", status_code=201)
+def save_many(body: rack_schemas.SaveManyIn, workshop: WorkshopDep) -> hand_over_schemas.HandoverOut:
+    """Save several as one .zip, each under its own name."""
+    return hand_over_wire.handover(saving.save_many(workshop, body.clippings, body.format))
+
+
 @router.post("/{clipping}/saves", status_code=201)
 def save(clipping: str, body: base.SaveIn, workshop: WorkshopDep) -> hand_over_schemas.HandoverOut:
     """Save it as a file, which can then be downloaded."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -82,3 +82,10 @@ class RenameIn(Wire):
     """A new name."""
 
     name: Annotated[str, Field(min_length=1, max_length=200)]
+
+
+class SaveManyIn(Wire):
+    """Which clippings to save, and as what."""
+
+    clippings: Annotated[list[Id], Field(min_length=1, max_length=1_000)]
+    format: Literal["png", "jpeg", "bmp", "webp", "tiff"] = "png"
