@@ -2277,11 +2277,18 @@ export interface components {
          * @description What is put in the place of the old.
          */
         AcceptIn: {
-            /** Looks */
+            /**
+             * Looks
+             * @description ids of looks
+             * @example [
+             *       "9c1d2e3f4a5b"
+             *     ]
+             */
             looks: string[];
             /**
              * Keep Old In
              * @description Files in which the old pictures stay.
+             * @example []
              */
             keep_old_in?: string[];
         };
@@ -2477,17 +2484,14 @@ export interface components {
         ArrivedOut: {
             /**
              * Number
-             * @description its number in its row; null for none
+             * @description its number in the mailbox
              * @example 1
              */
             number: number;
             /**
              * At
-             * @description a point in clipping pixels
-             * @example [
-             *       40,
-             *       60
-             *     ]
+             * @description when it arrived, ISO 8601
+             * @example 2026-03-12T11:05:00+00:00
              */
             at: string;
             /**
@@ -2508,16 +2512,22 @@ export interface components {
              * @example 48213
              */
             bytes: number;
-            /** Message Id */
+            /**
+             * Message Id
+             * @description what tells the message from all others (RFC 5322)
+             * @example <0a1b@quillhaven.example>
+             */
             message_id: string;
             /**
              * Copy Of
              * @description The message that came before it under the same Message-ID.
+             * @example null
              */
             copy_of: number | null;
             /**
              * Order
              * @description The work order that it opened.
+             * @example 4417
              */
             order: number | null;
             /**
@@ -2526,22 +2536,28 @@ export interface components {
              * @example true
              */
             has_page: boolean;
-            /** Pictures Shown */
+            /**
+             * Pictures Shown
+             * @description how many pictures its page shows
+             * @example 1
+             */
             pictures_shown: number;
             /**
              * Plain
-             * @description its words where no HTML is shown
-             * @example Good morning
+             * @description its plain text
+             * @example Good morning.
              */
             plain: string;
             /**
              * Attached
              * @description Where pictures show.
+             * @example []
              */
             attached: components["schemas"]["HangingOut"][];
             /**
              * Attached Plain
              * @description Where they don't.
+             * @example []
              */
             attached_plain: components["schemas"]["HangingOut"][];
         };
@@ -2968,6 +2984,8 @@ export interface components {
         ConductWire: {
             /**
              * Conduct
+             * @description how the postbox behaves
+             * @example usual
              * @enum {string}
              */
             conduct: "usual" | "slow" | "away" | "refusing" | "busy" | "breaking-off" | "silent";
@@ -3163,6 +3181,7 @@ export interface components {
             /**
              * Is Letter
              * @description Whether it is a message that was begun here, which can be sent.
+             * @example true
              */
             is_letter: boolean;
             /**
@@ -3203,22 +3222,33 @@ export interface components {
             /**
              * Destination
              * @description The message that it was made of.
-             * @example null
+             * @example 9c1d2e3f4a5b
              */
             destination: string;
             /**
              * Name
-             * @description what it is called
-             * @example Tide board, outer quay
+             * @description its subject
+             * @example Help desk: Engine log
              */
             name: string;
-            /** Recipients */
+            /**
+             * Recipients
+             * @description whom it goes to
+             * @example [
+             *       "help-desk@quillhaven.example"
+             *     ]
+             */
             recipients: string[];
-            /** Reached */
+            /**
+             * Reached
+             * @description recipients who have it
+             * @example []
+             */
             reached: string[];
             /**
              * Refused
              * @description Addresses that were not taken, each with the server's words.
+             * @example []
              */
             refused: string[][];
             /**
@@ -3227,7 +3257,11 @@ export interface components {
              * @example 48213
              */
             bytes: number;
-            /** Message Id */
+            /**
+             * Message Id
+             * @description what tells the message from all others (RFC 5322)
+             * @example <0a1b@quillhaven.example>
+             */
             message_id: string;
             /**
              * Made At
@@ -3237,18 +3271,27 @@ export interface components {
             made_at: string;
             /**
              * State
-             * @description same, changed or gone
-             * @example same
+             * @description where the message is
+             * @example sent
              * @enum {string}
              */
             state: "waiting" | "going" | "unclear" | "sent" | "refused" | "withdrawn";
-            /** Tries */
+            /**
+             * Tries
+             * @description the last tries, with the server's words
+             * @example []
+             */
             tries: components["schemas"]["TryOut"][];
-            /** Tried */
+            /**
+             * Tried
+             * @description how often it was tried
+             * @example 1
+             */
             tried: number;
             /**
              * Next At
              * @description When it is tried again.
+             * @example null
              */
             next_at: string | null;
         };
@@ -3653,7 +3696,11 @@ export interface components {
              * @example Tide board, outer quay
              */
             name: string;
-            /** Media Type */
+            /**
+             * Media Type
+             * @description the kind of file, as RFC 6838 names kinds
+             * @example image/png
+             */
             media_type: string;
             /**
              * Bytes
@@ -3669,30 +3716,27 @@ export interface components {
         HappeningOut: {
             /**
              * At
-             * @description a point in clipping pixels
-             * @example [
-             *       40,
-             *       60
-             *     ]
+             * @description when it happened, ISO 8601
+             * @example 2026-03-12T11:05:00+00:00
              */
             at: string;
             /**
              * Kind
-             * @description which kind it is
-             * @example region
+             * @description what happened
+             * @example taken
              * @enum {string}
              */
             kind: "taken" | "changed" | "left" | "waiting" | "going" | "unclear" | "refused" | "withdrawn";
             /**
              * Words
              * @description The name of what it happened to, or what was done.
-             * @example tide board
+             * @example Tide board, berths
              */
             words: string;
             /**
              * Detail
              * @description As what it left, or to whom.
-             * @example There is no place “b.99”.
+             * @example document
              */
             detail: string;
             /**
@@ -3710,7 +3754,7 @@ export interface components {
             /**
              * Handover
              * @description What left; its very bytes are at `/handovers/{id}/file`.
-             * @example 77aa0c1d2e3f
+             * @example 9c1d2e3f4a5b
              */
             handover: string | null;
             /**
@@ -4324,9 +4368,17 @@ export interface components {
              * @example 260
              */
             height: number;
-            /** Old Width */
+            /**
+             * Old Width
+             * @description the old picture's width in pixels
+             * @example 560
+             */
             old_width: number;
-            /** Old Height */
+            /**
+             * Old Height
+             * @description the old picture's height in pixels
+             * @example 336
+             */
             old_height: number;
             /**
              * Share
@@ -4334,23 +4386,28 @@ export interface components {
              * @example 1
              */
             share: number;
-            /** Changed */
+            /**
+             * Changed
+             * @description whether it shows anything else now
+             * @example true
+             */
             changed: boolean;
             /**
              * Marks Apart
              * @description Marks round which it shows something else now, by their ids.
+             * @example []
              */
             marks_apart: string[];
             /**
              * Marks
              * @description How many marks it has.
-             * @example []
+             * @example 2
              */
             marks: number;
             /**
              * Places
-             * @description in how many places it stands
-             * @example 1
+             * @description the files in which it stands
+             * @example []
              */
             places: components["schemas"]["PlacedInOut"][];
         };
@@ -4391,24 +4448,46 @@ export interface components {
          * @description Which server takes the mail now. `host` is null where none does.
          */
         MailOut: {
-            /** Host */
+            /**
+             * Host
+             * @description the name of the mail server
+             * @example mail.quillhaven.example
+             */
             host: string | null;
-            /** Port */
+            /**
+             * Port
+             * @description the port of the mail server
+             * @example 587
+             */
             port: number | null;
-            /** Security */
+            /**
+             * Security
+             * @description how the line to the mail server is kept from others
+             * @example starttls
+             */
             security: ("none" | "starttls" | "tls") | null;
-            /** User */
+            /**
+             * User
+             * @description who signs in at the mail server; empty for nobody
+             * @example watch
+             */
             user: string;
-            /** Has Password */
+            /**
+             * Has Password
+             * @description whether a password is kept for it
+             * @example false
+             */
             has_password: boolean;
             /**
              * Is Own
              * @description Whether the user has set it up.
+             * @example false
              */
             is_own: boolean;
             /**
              * Has Postbox
              * @description Whether the stand-in is there, whose mailboxes can be looked into.
+             * @example true
              */
             has_postbox: boolean;
         };
@@ -4417,24 +4496,37 @@ export interface components {
          * @description A mail server to give mail in at.
          */
         MailServerIn: {
-            /** Host */
+            /**
+             * Host
+             * @description the name of the mail server
+             * @example mail.quillhaven.example
+             */
             host: string;
-            /** Port */
+            /**
+             * Port
+             * @description the port of the mail server
+             * @example 587
+             */
             port: number;
             /**
              * Security
+             * @description how the line to the mail server is kept from others
+             * @example starttls
              * @enum {string}
              */
             security: "none" | "starttls" | "tls";
             /**
              * User
+             * @description who signs in at the mail server; empty for nobody
              * @default
+             * @example watch
              */
             user: string;
             /**
              * Password
              * @description Left empty, it stays as it was for the same user there.
              * @default
+             * @example
              */
             password: string;
         };
@@ -4451,11 +4543,15 @@ export interface components {
             name: string;
             /**
              * Words
-             * @description what is looked for
-             * @example tide board
+             * @description what it is called
+             * @example Help desk
              */
             words: string;
-            /** Address */
+            /**
+             * Address
+             * @description where somebody is written to
+             * @example help-desk@quillhaven.example
+             */
             address: string;
             /**
              * Limit Bytes
@@ -4463,7 +4559,11 @@ export interface components {
              * @example 2000000
              */
             limit_bytes: number;
-            /** Arrived */
+            /**
+             * Arrived
+             * @description what lies in the mailbox, the newest first
+             * @example []
+             */
             arrived: components["schemas"]["ArrivedOut"][];
         };
         /**
@@ -5178,8 +5278,8 @@ export interface components {
         PlacedInOut: {
             /**
              * Destination
-             * @description an opened file
-             * @example null
+             * @description the id of a file
+             * @example 9c1d2e3f4a5b
              */
             destination: string;
             /**
@@ -5382,10 +5482,16 @@ export interface components {
         PostboxOut: {
             /**
              * Conduct
+             * @description how the postbox behaves
+             * @example usual
              * @enum {string}
              */
             conduct: "usual" | "slow" | "away" | "refusing" | "busy" | "breaking-off" | "silent";
-            /** Mailboxes */
+            /**
+             * Mailboxes
+             * @description all of them, with what lies in them
+             * @example []
+             */
             mailboxes: components["schemas"]["MailboxOut"][];
         };
         /**
@@ -5479,7 +5585,11 @@ export interface components {
              * @example Tide board, outer quay
              */
             name: string;
-            /** Address */
+            /**
+             * Address
+             * @description where somebody is written to
+             * @example help-desk@quillhaven.example
+             */
             address: string;
             /**
              * Subject
@@ -5506,7 +5616,11 @@ export interface components {
              * @example Tide board, outer quay
              */
             name: string;
-            /** Address */
+            /**
+             * Address
+             * @description where somebody is written to
+             * @example help-desk@quillhaven.example
+             */
             address: string;
             /**
              * Subject
@@ -5526,9 +5640,17 @@ export interface components {
          * @description Those that are saved, and addresses that messages went to, the last used first.
          */
         RecipientsOut: {
-            /** Saved */
+            /**
+             * Saved
+             * @description somebody who is written to often, one by one
+             * @example []
+             */
             saved: components["schemas"]["RecipientOut"][];
-            /** Used */
+            /**
+             * Used
+             * @description addresses that messages went to, the last used first
+             * @example []
+             */
             used: string[];
         };
         /**
@@ -5806,7 +5928,7 @@ export interface components {
             clippings: string[];
             /**
              * Format
-             * @description the ending of the file's kind
+             * @description the kind of picture
              * @default png
              * @example png
              * @enum {string}
@@ -6583,8 +6705,8 @@ export interface components {
         StandsOut: {
             /**
              * Destination
-             * @description an opened file
-             * @example null
+             * @description the id of a file
+             * @example 9c1d2e3f4a5b
              */
             destination: string;
             /**
@@ -6595,8 +6717,8 @@ export interface components {
             name: string;
             /**
              * Placement
-             * @description the id of a placed clipping; null for none
-             * @example 0a1b2c3d4e5f
+             * @description the id of the placement there
+             * @example 9c1d2e3f4a5b
              */
             placement: string;
             /**
@@ -6886,24 +7008,21 @@ export interface components {
         TryOut: {
             /**
              * At
-             * @description a point in clipping pixels
-             * @example [
-             *       40,
-             *       60
-             *     ]
+             * @description when, ISO 8601
+             * @example 2026-03-12T11:05:00+00:00
              */
             at: string;
             /**
              * Kind
-             * @description which kind it is
-             * @example region
+             * @description how it went
+             * @example taken
              * @enum {string}
              */
             kind: "taken" | "later" | "refused" | "away" | "unclear";
             /**
              * Words
-             * @description what is looked for
-             * @example tide board
+             * @description the server's own words
+             * @example 250 2.0.0 Message taken
              */
             words: string;
         };
@@ -7154,11 +7273,16 @@ export interface components {
              * @example Tide board, outer quay
              */
             name: string;
-            /** Ending */
+            /**
+             * Ending
+             * @description the ending of the file's name
+             * @example docx
+             */
             ending: string;
             /**
              * Recipients
              * @description Whom a message goes to; empty for all else.
+             * @example
              */
             recipients: string;
             /**
@@ -7167,7 +7291,11 @@ export interface components {
              * @example 2000000
              */
             limit_bytes: number | null;
-            /** Worked At */
+            /**
+             * Worked At
+             * @description when it was worked on last, ISO 8601
+             * @example 2026-03-12T11:05:00+00:00
+             */
             worked_at: string;
             /**
              * Clippings
@@ -7179,7 +7307,7 @@ export interface components {
             clippings: components["schemas"]["ShownClippingOut"][];
             /**
              * @description What left of it last, or waits to.
-             * @example 40
+             * @example null
              */
             last: components["schemas"]["HappeningOut"] | null;
         };
@@ -10366,8 +10494,8 @@ export interface operations {
                  */
                 first: number;
                 /**
-                 * @description the last one
-                 * @example 40
+                 * @description what left of it last
+                 * @example null
                  */
                 last: number;
             };
@@ -11085,6 +11213,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description where somebody is written to
+                 * @example help-desk@quillhaven.example
+                 */
                 address: string;
             };
             cookie?: never;
@@ -11228,6 +11360,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a message that was sent or waits
+                 * @example 9c1d2e3f4a5b
+                 */
                 dispatch: string;
             };
             cookie?: never;
@@ -11258,6 +11394,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a message that was sent or waits
+                 * @example 9c1d2e3f4a5b
+                 */
                 dispatch: string;
             };
             cookie?: never;
@@ -11290,6 +11430,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a message that was sent or waits
+                 * @example 9c1d2e3f4a5b
+                 */
                 dispatch: string;
             };
             cookie?: never;
@@ -11384,6 +11528,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the name of a mailbox
+                 * @example help-desk
+                 */
                 mailbox: string;
                 /**
                  * @description its number in its row; null for none
@@ -11421,6 +11569,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the name of a mailbox
+                 * @example help-desk
+                 */
                 mailbox: string;
                 /**
                  * @description its number in its row; null for none
@@ -11505,6 +11657,10 @@ export interface operations {
                  * @example tide board
                  */
                 words?: string;
+                /**
+                 * @description from before this moment on, ISO 8601
+                 * @example 2026-03-12T11:05:00+00:00
+                 */
                 before?: string;
                 /**
                  * @description the id of a clipping
@@ -11700,6 +11856,10 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                /**
+                 * @description the id of a look at today's screen
+                 * @example 9c1d2e3f4a5b
+                 */
                 look: string;
             };
             cookie?: never;
