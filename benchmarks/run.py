@@ -13,6 +13,7 @@ from benchmarks import (
     encode_clipping,
     find_clippings,
     fit,
+    history,
     join_strip,
     large_sheet,
     memory,
@@ -21,11 +22,24 @@ from benchmarks import (
     panes,
     place_large,
     release_to_slip,
+    retake,
+    send,
     start,
     weigh_large,
 )
 
-_QUESTIONS = (encode_clipping, start, panes, join_strip, release_to_slip, find_clippings, draw_marks, drag)
+_QUESTIONS = (
+    encode_clipping,
+    start,
+    panes,
+    join_strip,
+    release_to_slip,
+    find_clippings,
+    draw_marks,
+    drag,
+    send,
+    retake,
+)
 _MET = {True: "yes", False: "no", None: ""}
 _TARGET = Path(__file__).parent / "RESULTS.md"
 
@@ -39,6 +53,7 @@ def main() -> int:
         *outline.run(),
         *memory.run(),
         *fit.run(),
+        *history.run(),
         *(module.run() for module in _QUESTIONS),
         *on_the_mat.run(),
     ]

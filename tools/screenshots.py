@@ -117,9 +117,6 @@ def _kinds(page: Page, server: Server) -> None:
     page.keyboard.press("2")
     move(700, 300)
     _shot(page, "take-window")
-    page.keyboard.press("3")
-    move(2_000, 1_100)
-    _shot(page, "take-pane")
     page.keyboard.press("4")
     move(1_000, 900)
     page.mouse.down()
@@ -134,7 +131,7 @@ def _kinds(page: Page, server: Server) -> None:
     ):
         move(x, y)
     page.mouse.up()
-    _shot(page, "take-freehand")
+    _settle(page)
     page.keyboard.press("Enter")
     page.locator(".live-window").first.wait_for()
     page.get_by_role("button", name="Close", exact=True).click()
@@ -189,9 +186,6 @@ def _marks(page: Page, server: Server) -> None:
     page.mouse.click(*at(500, 464))
     _shot(page, "trim-marks")
     page.keyboard.press("Escape")
-    page.locator(".text-door").click()
-    _shot(page, "trim-small-text")
-    page.keyboard.press("Escape")
     _joined(page)
 
 
@@ -208,13 +202,6 @@ def _joined(page: Page) -> None:
     page.keyboard.press("v")
     _shot(page, "trim-as-sent")
     page.keyboard.press("v")
-    page.locator(".slip-face").nth(1).click()
-    page.locator(".slip-face").nth(0).click(modifiers=["Control"])
-    page.get_by_role("button", name="below").click()
-    page.locator(".inset").first.wait_for()
-    page.get_by_role("button", name="Close", exact=True).click()
-    page.mouse.move(700, 60)
-    _shot(page, "trim-joined")
 
 
 def _on_mat(page: Page) -> Callable[[float, float], tuple[float, float]]:
@@ -266,6 +253,51 @@ def _formats(page: Page, server: Server) -> None:
     sys.stdout.write("message-arrives\n")
 
 
+def _sending(page: Page, server: Server) -> None:
+    """A message goes to the help desk; where it arrived, what happened, and what changed since."""
+    page.goto(f"{server.address}/start")
+    page.get_by_role("button", name="Help desk").click()
+    page.get_by_text("Choose one to bring it to the top.").wait_for()
+    page.keyboard.press("2")
+    page.get_by_role("list", name="Open windows").get_by_role("button", name="Engine log").click()
+    page.get_by_role("button", name="Place it").and_(page.locator(":enabled")).wait_for()
+    page.keyboard.press("Control+Enter")
+    page.get_by_text("Goes to Help desk: Engine log").wait_for()
+    page.keyboard.press("p")
+    page.get_by_label("Text; an empty line").fill(
+        "Good morning,\n\nsince 11:40 the log refuses new hours for engine 2."
+    )
+    page.get_by_role("button", name="Send message").click()
+    page.get_by_role("button", name="Look at it").wait_for()
+    page.get_by_role("button", name="Close", exact=True).click()
+    page.keyboard.press("h")
+    page.get_by_role("button", name="Sending").click()
+    page.locator(".dispatches").wait_for()
+    _shot(page, "sending")
+    page.get_by_role("link", name="Look into the postbox").click()
+    page.frame_locator("iframe").locator("img").wait_for()
+    # It looks for new mail again and again.
+    page.wait_for_timeout(1_000)
+    page.screenshot(path=TARGET / "postbox.png")
+    sys.stdout.write("postbox\n")
+    page.goto(f"{server.address}/history")
+    page.locator(".happening").first.wait_for()
+    _shot(page, "history")
+    server.app.state.services.workshop.source("desk").scroll("fare-notice", 60)
+    page.goto(f"{server.address}/take")
+    page.get_by_text("Choose one to bring it to the top.").wait_for()
+    page.keyboard.press("2")
+    page.get_by_role("list", name="Open windows").get_by_role("button", name="Fare notice").click()
+    page.get_by_role("button", name="Keep on the rack").and_(page.locator(":enabled")).click()
+    page.get_by_text("hangs on the rack").wait_for()
+    page.get_by_role("button", name="Close", exact=True).click()
+    server.app.state.services.workshop.source("desk").scroll("fare-notice", 140)
+    page.get_by_role("tab", name="Rack").click()
+    page.get_by_role("button", name="Anew").click()
+    page.get_by_role("article").first.wait_for()
+    _shot(page, "take-anew")
+
+
 def main() -> int:
     """Take all of them."""
     TARGET.mkdir(parents=True, exist_ok=True)
@@ -277,6 +309,7 @@ def main() -> int:
             (_kinds, True),
             (_marks, True),
             (_formats, True),
+            (_sending, True),
         ):
             with Server(with_demo_data=with_demo_data) as server:
                 page = browser.new_page(viewport={"width": 1_280, "height": 800})
