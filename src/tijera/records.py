@@ -90,6 +90,8 @@ class ClippingRecord:
     """Whether words from the window's title may leave although the picture does not show them any more."""
     rank: int = 0
     """The order in which clippings came, the newest highest; given when it is kept."""
+    pinned: bool = False
+    """Whether it stays on top of the rack, and is never cleared out."""
 
     @property
     def area(self) -> Rect:
@@ -146,6 +148,7 @@ class Slip:
     parts: str = "[]"
     """The ids of its parts, as JSON."""
     rank: int = 0
+    pinned: bool = False
 
 
 @dataclass(frozen=True)

@@ -60,3 +60,33 @@ class FoundAgain(BrowserCase):
         time_line = self.page.get_by_role("region", name="What happened")
         expect(time_line).to_contain_text(f"Place {clipping.name}")
         expect(time_line).to_contain_text(f"{clipping.name} taken")
+
+
+class ClearedOut(BrowserCase):
+    """What may go goes, what is pinned stays."""
+
+    def test_pinned_stays_on_top_and_the_rest_is_cleared_out_and_brought_back(self) -> None:
+        """With how many there are and how much that frees; emptied, it is gone."""
+        self.go("/history")
+        slips = self.page.locator(".slip")
+        expect(slips).to_have_count(3)
+        slips.nth(2).locator(".slip-face").click()
+        self.button("Pin").click()
+        expect(slips.first).to_contain_text("Harbour chart")
+        expect(slips.first).to_contain_text("pinned")
+        self.button("Clear the rack out…").click()
+        expect(self.page.get_by_text("there is nothing of that kind")).to_be_visible()
+        self.page.get_by_label("Days").fill("0")
+        expect(self.page.get_by_text("days may go: 2 clippings")).to_be_visible()
+        self.button("Clear out", exact=True).click()
+        expect(slips).to_have_count(1)
+        notice = self.page.locator(".notice-place")
+        notice.get_by_role("button", name="Undo").click()
+        expect(slips).to_have_count(3)
+        self.button("Clear the rack out…").click()
+        self.page.get_by_label("Days").fill("0")
+        self.button("Clear out", exact=True).click()
+        notice.get_by_role("button", name="Empty for good").click()
+        expect(notice).to_contain_text("Gone for good")
+        expect(slips).to_have_count(1)
+        expect(self.button("Undo")).to_be_disabled()

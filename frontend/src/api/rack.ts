@@ -1,7 +1,8 @@
-import { useInfiniteQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { say, useBenchState } from "../base/state";
 import { refresh, removed, showError } from "./bench";
-import { api, must, type RackPage, upload } from "./client";
+import { exactWeight } from "../base/format";
+import { api, must, type RackPage, type Slip, upload } from "./client";
 
 /** The rack: what hangs there, page by page; taking clippings off it, joining them, hanging others up. */
 
@@ -62,4 +63,54 @@ export async function joinClippings(
 /** Hang a picture on the rack; a refusal is thrown. */
 export async function bringIn(file: Blob, name: string): Promise<{ clipping: string; name: string }> {
   return (await upload("clippings", file, name)) as { clipping: string; name: string };
+}
+
+/** Keep a clipping on top of the rack, or let it go. */
+export async function pinClipping(slip: Slip): Promise<void> {
+  await api
+    .PUT("/api/v1/clippings/{clipping}/pin", {
+      params: { path: { clipping: slip.id } },
+      body: { pinned: !slip.pinned },
+    })
+    .catch(showError);
+  await refresh();
+}
+
+/** What may go that is older than so many days. */
+export function useClearing(days: number | null) {
+  return useQuery({
+    queryKey: ["clearing", days],
+    enabled: days !== null,
+    staleTime: 0,
+    queryFn: async () =>
+      must(await api.GET("/api/v1/clippings/clearing", { params: { query: { older_days: days ?? 0 } } })),
+  }).data;
+}
+
+/** Clear out; undo brings it back until it is emptied. */
+export async function clearOut(days: number): Promise<void> {
+  try {
+    const gone = must(await api.POST("/api/v1/clippings/clearing", { body: { older_days: days } }));
+    await refresh();
+    say(
+      `Cleared out: ${gone.count.toString()} ${gone.count === 1 ? "clipping" : "clippings"}, ${exactWeight(gone.bytes)}.`,
+      {
+        detail: "They can be brought back until they are emptied.",
+        canUndo: true,
+        actions: [{ words: "Empty for good", run: () => void emptyForGood() }],
+      },
+    );
+  } catch (error) {
+    showError(error);
+  }
+}
+
+async function emptyForGood(): Promise<void> {
+  try {
+    const { bytes } = must(await api.DELETE("/api/v1/clippings/clearing"));
+    await refresh();
+    say(`Gone for good: ${exactWeight(bytes)} are free.`);
+  } catch (error) {
+    showError(error);
+  }
 }

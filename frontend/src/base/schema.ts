@@ -894,6 +894,34 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/clippings/clearing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * May Go
+         * @description What may go: clippings that stand nowhere, are not pinned, and are older than so many days; nothing is removed.
+         */
+        get: operations["may_go_api_v1_clippings_clearing_get"];
+        put?: never;
+        /**
+         * Clear Out
+         * @description Take them off the rack, as one change that can be undone until it is emptied.
+         */
+        post: operations["clear_out_api_v1_clippings_clearing_post"];
+        /**
+         * Empty
+         * @description Forget what was cleared out: nothing brings it back, and its bytes are freed.
+         */
+        delete: operations["empty_api_v1_clippings_clearing_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/clippings/{clipping}": {
         parameters: {
             query?: never;
@@ -1015,6 +1043,26 @@ export interface paths {
          */
         get: operations["weigh_api_v1_clippings__clipping__weight_get"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Pin
+         * @description Keep it on top of the rack, or let it go.
+         */
+        put: operations["pin_api_v1_clippings__clipping__pin_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2852,6 +2900,44 @@ export interface components {
              * @example ink
              */
             colour?: string | null;
+        };
+        /**
+         * ClearIn
+         * @description What may go.
+         */
+        ClearIn: {
+            /**
+             * Older Days
+             * @description older than so many days
+             * @example 30
+             */
+            older_days: number;
+        };
+        /**
+         * ClearingOut
+         * @description Clippings that may go, and what that frees.
+         */
+        ClearingOut: {
+            /**
+             * Count
+             * @description how many there are in all
+             * @example 12
+             */
+            count: number;
+            /**
+             * Names
+             * @description The first of them.
+             * @example [
+             *       "Tide board, berths"
+             *     ]
+             */
+            names: string[];
+            /**
+             * Bytes
+             * @description a weight in bytes
+             * @example 48213
+             */
+            bytes: number;
         };
         /**
          * ClippingOut
@@ -5254,6 +5340,18 @@ export interface components {
             path: string;
         };
         /**
+         * PinIn
+         * @description Whether it stays on top of the rack.
+         */
+        PinIn: {
+            /**
+             * Pinned
+             * @description whether it stays on top of the rack, and is never cleared out
+             * @example false
+             */
+            pinned: boolean;
+        };
+        /**
          * PlaceIn
          * @description A clipping and the spot that it goes to.
          */
@@ -6512,6 +6610,12 @@ export interface components {
              * @example 12
              */
             rank: number;
+            /**
+             * Pinned
+             * @description Whether it stays on top of the rack, and is never cleared out.
+             * @example false
+             */
+            pinned: boolean;
         };
         /**
          * SmallestOut
@@ -9137,6 +9241,106 @@ export interface operations {
             };
         };
     };
+    may_go_api_v1_clippings_clearing_get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description older than so many days
+                 * @example 30
+                 */
+                older_days?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClearingOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    clear_out_api_v1_clippings_clearing_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClearIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClearingOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    empty_api_v1_clippings_clearing_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BytesOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     show_api_v1_clippings__clipping__get: {
         parameters: {
             query?: never;
@@ -9435,6 +9639,44 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["BytesOut"];
                 };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pin_api_v1_clippings__clipping__pin_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PinIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description What was wrong, why, what to do */
             "4XX": {

@@ -19,7 +19,8 @@ r"""Every error that Tijera raises on purpose, as one tree.
     │   ├── Superseded            ├── ExtraMissing         ├── ClusterUnreachable
     │   ├── AddressUnreadable     ├── NoAddress            ├── TooManyAddresses
     │   ├── NotAMessage           ├── MailNotSetUp         ├── NotWaiting
-    │   ├── NotAnew               ├── BackupWouldReplace   └── StillRunning
+    │   ├── NotAnew               ├── BackupWouldReplace   ├── StillRunning
+    │   └── NothingToClear
     ├── ScreenUnavailable         a screen that can't be taken now           exit 2
     ├── LimitNotMet               the limit can't be met; nothing written    exit 3
     ├── NotTaken                  a mail server does not take the message    exit 3
@@ -489,6 +490,15 @@ class MailNotSetUp(WrongCall):
     title = "No mail server is set up"
     detail_text = "Tijera does not know which server takes your mail."
     remedy_text = "Set one up under Hand over, Send; or have the message as a draft for your own mail program."
+
+
+class NothingToClear(WrongCall):
+    """Nothing on the rack may go."""
+
+    code = "nothing-to-clear"
+    title = "Nothing may go"
+    detail_text = "No clipping that stands nowhere and is not pinned is older than {days} days."
+    remedy_text = "Give fewer days, or remove clippings by hand."
 
 
 class NotAnew(WrongCall):

@@ -47,6 +47,11 @@ class Blobs:
         except FileNotFoundError:
             raise NotFound(what="stored content", key=key[:12]) from None
 
+    def size(self, key: str) -> int:
+        """How many bytes are kept under a key; 0 where none are."""
+        path = self._path(key)
+        return path.stat().st_size if path.exists() else 0
+
     def free_all_but(self, named: Collection[str], before: float) -> tuple[int, int]:
         """Free every file that is not named and was last kept before a moment; how many, and how many bytes."""
         count = size = 0

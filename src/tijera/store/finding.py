@@ -15,15 +15,15 @@ _COLUMNS = (
     "c.crop_x || '.' || c.crop_y || '.' || c.crop_width || '.' || c.crop_height || "
     "CASE WHEN c.pointer_x IS NULL THEN '' ELSE '.p' || c.pointer_x || '.' || c.pointer_y END || "
     + _VERSION_OF_SHEET
-    + ", (SELECT count(*) FROM placement p WHERE p.clipping = c.id), c.parts, c.rank"
+    + ", (SELECT count(*) FROM placement p WHERE p.clipping = c.id), c.parts, c.rank, c.pinned"
 )
 """Those of `records.Slip`, its version put together as in `ClippingRecord.version`."""
 
 
 def slips_query(terms: Sequence[str]) -> tuple[str, list[str]]:
-    """The statement and its values: the newest first, every term somewhere in a clipping's words, cases alike."""
+    """The statement and its values: those that are pinned first, then the newest, every term somewhere in a clipping's words, cases alike."""
     rest, values = _having(terms)
-    return f"SELECT {_COLUMNS} FROM clipping c{rest} ORDER BY c.rank DESC, c.id", values
+    return f"SELECT {_COLUMNS} FROM clipping c{rest} ORDER BY c.pinned DESC, c.rank DESC, c.id", values
 
 
 def count_query(terms: Sequence[str]) -> tuple[str, list[str]]:

@@ -247,6 +247,19 @@ def _history(database: SqliteDatabase) -> None:
         database.execute_sql("UPDATE change SET rows = ? WHERE id = ?", (json.dumps(entries), number))
 
 
+def _pinned(database: SqliteDatabase) -> None:
+    """Clippings that stay on top of the rack."""
+    database.execute_sql("ALTER TABLE clipping ADD COLUMN pinned INTEGER NOT NULL DEFAULT 0")
+    database.execute_sql("CREATE INDEX clipping_pinned ON clipping(pinned, rank)")
+    for number, rows in database.execute_sql("SELECT id, rows FROM change").fetchall():
+        entries = json.loads(rows)
+        for entry in entries:
+            for side in ("before", "after"):
+                if entry["table"] == "Clipping" and entry[side] is not None:
+                    entry[side] |= {"pinned": False}
+        database.execute_sql("UPDATE change SET rows = ? WHERE id = ?", (json.dumps(entries), number))
+
+
 STEPS: tuple[Step, ...] = (
     _first,
     _taken_in_every_way,
@@ -257,6 +270,7 @@ STEPS: tuple[Step, ...] = (
     _kept_fitting,
     _sent,
     _history,
+    _pinned,
 )
 
 

@@ -57,6 +57,7 @@ class ClippingRow(Model):
     parts = TextField()
     consent = BooleanField(default=False)
     rank = IntegerField(default=0)
+    pinned = BooleanField(default=False)
 
 
 class DestinationRow(Model):

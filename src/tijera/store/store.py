@@ -10,6 +10,7 @@ import json
 import threading
 from collections.abc import Callable, Collection, Iterator, Sequence
 from contextlib import contextmanager
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -190,7 +191,7 @@ class Store:
         """A page of the rack, newest first: the clippings that have every term in their name, window, day or time."""
         sql, values = slips_query(terms)
         with self._open():
-            return [Slip(*row) for row in self._database.execute_sql(f"{sql} LIMIT ? OFFSET ?", [*values, most, first])]
+            return [_slip(row) for row in self._database.execute_sql(f"{sql} LIMIT ? OFFSET ?", [*values, most, first])]
 
     def count_slips(self, terms: Sequence[str]) -> int:
         """How many clippings have every term."""
@@ -350,6 +351,23 @@ class Store:
             kept = table.select(table.id).order_by(table.id.desc()).limit(most)
             return int(table.delete().where(table.id.not_in(kept)).execute())
 
+    def forget_changes_called(self, label: str) -> int:
+        """Forget the changes whose label begins so and have not been undone, and all others of what they removed; how many."""
+        table = models.ChangeRow
+        with self._open(), self._database.atomic():
+            called = table.label.startswith(label) & ~table.undone
+            removed = {
+                entry["id"]
+                for row in table.select(table.rows).where(called)
+                for entry in json.loads(row.rows)
+                if entry["after"] is None
+            }
+            # Done again, an older change would bring back what has no picture any more.
+            gone = [row.id for row in table.select() if any(f'"{each}"' in row.rows for each in removed)]
+            for at in range(0, len(gone), 500):
+                table.delete().where(table.id.in_(gone[at : at + 500])).execute()
+            return len(gone)
+
     def forget_frames(self, before: str) -> int:
         """Forget frames from before a moment that no clipping shows, and none that undo could bring back; how many."""
         frame, clipping, change = models.FrameRow, models.ClippingRow, models.ChangeRow
@@ -392,6 +410,11 @@ class Store:
             row.save()
             self._note_work(rows)
             return found
+
+
+def _slip(row: Sequence[Any]) -> Slip:
+    # SQLite has no truth of its own.
+    return replace(Slip(*row), pinned=bool(row[-1]))
 
 
 def _read(model: type[Model], record_id: str) -> Row | None:

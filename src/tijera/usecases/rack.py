@@ -31,6 +31,17 @@ def rename(workshop: Workshop, clipping_id: str, name: str) -> ClippingRecord:
     )
 
 
+def pin(workshop: Workshop, clipping_id: str, *, pinned: bool) -> ClippingRecord:
+    """Keep a clipping on top of the rack, where it is never cleared out, or let it go. Raises `NotFound`."""
+    return change_one(
+        workshop,
+        ClippingRecord,
+        clipping_id,
+        lambda before, _: f"{'Pin' if pinned else 'Unpin'} {before.name}",
+        lambda before: replace(before, pinned=pinned),
+    )
+
+
 def crop(workshop: Workshop, clipping_id: str, to: Rect) -> ClippingRecord:
     """Crop a clipping, in the pixels of its area; it hides and never destroys. Raises `NotFound`, `CropOutside`."""
 

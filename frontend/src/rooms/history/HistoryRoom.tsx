@@ -8,6 +8,7 @@ import { usePlacesOf, useWorks } from "../../api/history";
 import { limitText, where } from "../../base/format";
 import { addressOf, useBenchState } from "../../base/state";
 import { useQuery } from "@tanstack/react-query";
+import { ClearOut } from "./ClearOut";
 import { Timeline } from "./Timeline";
 import { dayAndTime } from "./words";
 
@@ -66,6 +67,7 @@ export function HistoryRoom() {
               ))}
             </ul>
           )}
+          <ClearOut />
         </section>
         <section className="history-time" aria-label="What happened">
           {clipping ? (

@@ -2,7 +2,7 @@ import InputBase from "@mui/material/InputBase";
 import { type KeyboardEvent, type MouseEvent, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { useInHand } from "../../api/bench";
-import { joinClippings, removeClippings, useRack } from "../../api/rack";
+import { joinClippings, pinClipping, removeClippings, useRack } from "../../api/rack";
 import type { Slip } from "../../api/client";
 import { useOptions } from "../../api/options";
 import { copyClipping, saveClipping, saveClippings } from "../../api/out";
@@ -134,7 +134,7 @@ function Slips({ slips, found, onMore }: SlipsProps) {
   });
 
   // A clipping that has just come hangs at the top; be there.
-  const newest = slips[0]?.id;
+  const newest = slips.reduce((most, each) => Math.max(most, each.rank), 0);
   useLayoutEffect(() => {
     if (view.current) view.current.scrollTop = 0;
   }, [newest]);
@@ -250,6 +250,11 @@ function Actions({ slips, onRename }: { slips: readonly Slip[]; onRename: (id: s
           onClick={() => void navigate(withClipping("/history", one.id))}
         >
           Where it stands
+        </button>
+      )}
+      {one && (
+        <button type="button" aria-pressed={one.pinned} onClick={() => void pinClipping(one)}>
+          {one.pinned ? "Unpin" : "Pin"}
         </button>
       )}
       {one && (

@@ -47,6 +47,7 @@ export function SlipView({ slip, index, top, chosen, renaming, onChoose, onOpen,
         <span className="slip-facts">
           {size(slip.width, slip.height)}
           {places}
+          {slip.pinned && " · pinned"}
         </span>
       </button>
       {renaming && (

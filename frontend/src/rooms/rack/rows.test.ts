@@ -13,6 +13,7 @@ const slips = Array.from({ length: 5_000 }, (_, index): Slip => ({
   version: "1",
   places: 0,
   rank: 0,
+  pinned: false,
 }));
 
 describe("the rack's rows", () => {

@@ -13,7 +13,7 @@ export function rowsOf(slips: readonly Slip[], byDay: boolean, dayOf: (takenAt: 
   let top = 0;
   let day = "";
   slips.forEach((slip, index) => {
-    const its = byDay ? dayOf(slip.taken_at) : "";
+    const its = byDay ? (slip.pinned ? "Pinned" : dayOf(slip.taken_at)) : "";
     if (its !== day) {
       day = its;
       rows.push({ top, height: DAY_HEIGHT, day });

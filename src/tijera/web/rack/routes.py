@@ -12,7 +12,7 @@ from fastapi.responses import Response
 from tijera.core.geometry import Size
 from tijera.core.imaging.kinds import PNG
 from tijera.core.units import parse_limit
-from tijera.usecases import looking, placing, rack, saving, standings, taking
+from tijera.usecases import clearing, looking, placing, rack, saving, standings, taking
 from tijera.web import base
 from tijera.web.deps import PICTURE, RAW_BODY, WorkshopDep, png
 from tijera.web.hand_over import schemas as hand_over_schemas
@@ -22,6 +22,7 @@ from tijera.web.rack import wire as rack_wire
 from tijera.web.router import api_router
 
 router = api_router("clippings", "/clippings")
+_MOST_NAMES = 5
 
 
 @router.post("", status_code=201, openapi_extra=RAW_BODY)
@@ -51,6 +52,29 @@ def find(
 def remove_several(body: rack_schemas.RemoveIn, workshop: WorkshopDep) -> None:
     """Take several off the rack at once."""
     rack.remove(workshop, body.clippings)
+
+
+@router.get("/clearing")
+def may_go(workshop: WorkshopDep, older_days: Annotated[int, Query(ge=0, le=36_500)] = 30) -> rack_schemas.ClearingOut:
+    """What may go: clippings that stand nowhere, are not pinned, and are older than so many days; nothing is removed."""
+    return _clearing(clearing.may_go(workshop, older_days))
+
+
+@router.post("/clearing")
+def clear_out(body: rack_schemas.ClearIn, workshop: WorkshopDep) -> rack_schemas.ClearingOut:
+    """Take them off the rack, as one change that can be undone until it is emptied."""
+    return _clearing(clearing.clear_out(workshop, body.older_days))
+
+
+@router.delete("/clearing")
+def empty(workshop: WorkshopDep) -> base.BytesOut:
+    """Forget what was cleared out: nothing brings it back, and its bytes are freed."""
+    return base.BytesOut(bytes=clearing.empty(workshop))
+
+
+def _clearing(found: clearing.Clearing) -> rack_schemas.ClearingOut:
+    names = [each.name for each in found.clippings[:_MOST_NAMES]]
+    return rack_schemas.ClearingOut(count=len(found.clippings), names=names, bytes=found.bytes)
 
 
 @router.get("/{clipping}")
@@ -109,6 +133,12 @@ def weigh(clipping: str, workshop: WorkshopDep, placement: Annotated[str | None,
         standing = standings.standing(workshop, looking.placement(workshop, placement))
         return base.BytesOut(bytes=len(placing.rendition_bytes(workshop, standing)[0]))
     return base.BytesOut(bytes=workshop.pictures.first_rendition(looking.clipping(workshop, clipping)).bytes)
+
+
+@router.put("/{clipping}/pin", status_code=204)
+def pin(clipping: str, body: rack_schemas.PinIn, workshop: WorkshopDep) -> None:
+    """Keep it on top of the rack, or let it go."""
+    rack.pin(workshop, clipping, pinned=body.pinned)
 
 
 @router.post("/saves", status_code=201)

@@ -52,6 +52,8 @@ class SlipOut(Wire):
     places: int
     rank: int
     """The order in which clippings came, the newest highest."""
+    pinned: bool
+    """Whether it stays on top of the rack, and is never cleared out."""
 
 
 class RackOut(Wire):
@@ -89,3 +91,24 @@ class SaveManyIn(Wire):
 
     clippings: Annotated[list[Id], Field(min_length=1, max_length=1_000)]
     format: Literal["png", "jpeg", "bmp", "webp", "tiff"] = "png"
+
+
+class PinIn(Wire):
+    """Whether it stays on top of the rack."""
+
+    pinned: bool
+
+
+class ClearingOut(Wire):
+    """Clippings that may go, and what that frees."""
+
+    count: int
+    names: list[str]
+    """The first of them."""
+    bytes: int
+
+
+class ClearIn(Wire):
+    """What may go."""
+
+    older_days: Annotated[int, Field(ge=0, le=36_500)]

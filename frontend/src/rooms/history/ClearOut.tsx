@@ -1,0 +1,69 @@
+import Button from "@mui/material/Button";
+import InputBase from "@mui/material/InputBase";
+import { useState } from "react";
+import { clearOut, useClearing } from "../../api/rack";
+import { exactWeight } from "../../base/format";
+
+const USUAL_DAYS = 30;
+
+/** What may go from the rack, how much that frees, and the way to do it. */
+export function ClearOut() {
+  const [open, setOpen] = useState(false);
+  const [typed, setTyped] = useState(USUAL_DAYS.toString());
+  const days = /^\d{1,5}$/.test(typed.trim()) ? Number.parseInt(typed, 10) : null;
+  const found = useClearing(open ? days : null);
+  return (
+    <div className="clear-out">
+      <button
+        type="button"
+        className="choice"
+        aria-expanded={open}
+        onClick={() => {
+          setOpen(!open);
+        }}
+      >
+        {open ? "Leave the rack as it is" : "Clear the rack out…"}
+      </button>
+      {open && (
+        <div className="clear-out-what">
+          <p>
+            What stands nowhere, is not pinned and is older than{" "}
+            <InputBase
+              className="clear-out-days"
+              value={typed}
+              inputProps={{ "aria-label": "Days", inputMode: "numeric", maxLength: 5 }}
+              onChange={(event) => {
+                setTyped(event.target.value);
+              }}
+            />{" "}
+            days may go
+            {days === null
+              ? ": type whole days."
+              : found === undefined
+                ? "…"
+                : found.count === 0
+                  ? ": there is nothing of that kind."
+                  : `: ${found.count.toString()} ${found.count === 1 ? "clipping" : "clippings"}, ${exactWeight(found.bytes)}.`}
+          </p>
+          {found && found.count > 0 && days !== null && (
+            <>
+              <p className="quiet">
+                {found.names.join(", ")}
+                {found.count > found.names.length && " and more"}
+              </p>
+              <Button
+                variant="contained"
+                onClick={() => {
+                  setOpen(false);
+                  void clearOut(days);
+                }}
+              >
+                Clear out
+              </Button>
+            </>
+          )}
+        </div>
+      )}
+    </div>
+  );
+}
