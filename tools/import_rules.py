@@ -70,7 +70,7 @@ ALLOWED: Mapping[str, frozenset[str]] = {
     "tijera.records": _PURE,
     "tijera.desk": _CORE | {"datetime", "time", "tomllib"},
     "tijera.screens": _CORE | {"Xlib", "sys"},
-    "tijera.post": _CORE | {"asyncio", "aiosmtplib"},
+    "tijera.post": _CORE | {"asyncio", "aiosmtplib", "concurrent"},
     "tijera.postbox": _PURE | {"asyncio", "aiosmtpd", "socket"},
     "tijera.store": _PURE | {"peewee", "pydantic", "sqlite3", "tempfile", "datetime", "shutil", "zipfile"},
     "tijera.usecases": _CORE | {"datetime", "concurrent", "email", "zipfile"},

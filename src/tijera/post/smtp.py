@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import asyncio
 import contextlib
-from collections.abc import Awaitable, Callable
+from collections.abc import Awaitable, Callable, Coroutine
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
 import aiosmtplib
@@ -30,6 +31,12 @@ class SmtpServer:
     message_s: float = _MESSAGE_S
 
 
+def _alone(conversation: Coroutine[None, None, Delivery]) -> Delivery:
+    """Hold a conversation in a thread of its own: whoever asks may have a loop that runs already."""
+    with ThreadPoolExecutor(1, thread_name_prefix="smtp") as thread:
+        return thread.submit(asyncio.run, conversation).result()
+
+
 class _Said(Exception):
     def __init__(self, delivery: Delivery) -> None:
         self.delivery = delivery
@@ -43,7 +50,7 @@ class SmtpPost:
 
     def ask(self, envelope: Envelope) -> Delivery:
         """See `tijera.core.mail.post.Post`."""
-        return asyncio.run(self._talk(lambda client: _ask(client, envelope)))
+        return _alone(self._talk(lambda client: _ask(client, envelope)))
 
     def deliver(self, envelope: Envelope, message: bytes, going: Callable[[], None]) -> Delivery:
         """See `tijera.core.mail.post.Post`."""
@@ -55,7 +62,7 @@ class SmtpPost:
                 return asked
             return await self._give(client, message, going, asked)
 
-        return asyncio.run(self._talk(give))
+        return _alone(self._talk(give))
 
     async def _talk(self, what: Callable[[aiosmtplib.SMTP], Awaitable[Delivery]]) -> Delivery:
         server = self._server

@@ -292,8 +292,8 @@ class OwnPictures(FittingCase):
         self.assertEqual([each.was_bytes for each in after], [None] * len(after))
 
     def current(self) -> DestinationRecord:
-        """As it is now."""
-        return self.workshop.store.find(DestinationRecord, self.log.id)
+        """As it is now, but for when it was worked on last."""
+        return replace(self.workshop.store.find(DestinationRecord, self.log.id), worked_at="")
 
     def test_a_file_without_clippings_is_made_to_fit_by_its_own(self) -> None:
         """Nothing else could pay."""
