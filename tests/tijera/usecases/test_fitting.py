@@ -310,7 +310,7 @@ class OwnPictures(FittingCase):
         member = report_pictures(document)[0].member
         other = document.with_pictures({member: encoded(photograph_like(120, 80), "JPEG")}, {}, {})
         with self.workshop.store.change("Meanwhile") as change:
-            before = replace(self.log, blob=self.workshop.store.blobs.put(other))
+            before = replace(self.current(), blob=self.workshop.store.blobs.put(other))
             change.update(self.current(), before)
         with self.assertRaises(ChangedMeanwhile):
             list(search)

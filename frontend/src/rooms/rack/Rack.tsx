@@ -249,7 +249,7 @@ function Actions({ slips, onRename }: { slips: readonly Slip[]; onRename: (id: s
           title="Where it stands, and what became of it"
           onClick={() => void navigate(withClipping("/history", one.id))}
         >
-          Where it stands
+          Places
         </button>
       )}
       {one && (
