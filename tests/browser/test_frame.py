@@ -36,6 +36,14 @@ class Rooms(BrowserCase):
         self.page.keyboard.press("Escape")
         expect(self.page.get_by_role("dialog")).to_have_count(0)
 
+    def test_rooms_are_read_out_as_words(self) -> None:
+        """Though one letter of each is underlined."""
+        self.go("/start")
+        rooms = self.page.get_by_role("navigation", name="Rooms").get_by_role("link")
+        expect(rooms).to_have_count(4)
+        for at, name in enumerate(("Take", "Trim", "Place", "Hand over")):
+            expect(rooms.nth(at)).to_have_accessible_name(name)
+
     def test_no_room_has_a_fault_of_accessibility(self) -> None:
         """axe-core, WCAG 2.2 A and AA, in every room and with a region drawn."""
         for path in ("/start", *_ROOMS.values()):

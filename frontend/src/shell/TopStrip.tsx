@@ -31,6 +31,8 @@ export function TopStrip() {
             key={room.to}
             to={addressOf(room.to)}
             className="room"
+            // The underlined letter would part the word where it is read out.
+            aria-label={`${room.before ?? ""}${room.first || (room.key ?? "")}${room.rest}`}
             onClick={(event) => {
               if (event.ctrlKey || event.metaKey || event.shiftKey) return;
               event.preventDefault();
