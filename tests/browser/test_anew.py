@@ -40,7 +40,9 @@ class Anew(BrowserCase):
         self.page.get_by_role("tab", name="Rack").click()
         expect(self.page.locator(".slip")).to_have_count(4)
         self.workshop.source("desk").scroll("fare-notice", 90)
-        self.button("Anew").click()
+        # What was taken is in hand.
+        with_it = self.page.get_by_role("group", name="With Fare notice")
+        with_it.get_by_role("button", name="Anew").click()
         expect(self.page.get_by_text("it shows something else now")).to_be_visible()
         expect(self.page.get_by_role("img", name="as the screen shows it now")).to_be_visible()
         self.button("Use the new one").click()
