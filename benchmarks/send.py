@@ -12,8 +12,9 @@ import numpy as np
 from PIL import Image
 
 from benchmarks.measure import Result, compare, ratio
+from tijera.core.mail.post import MailServer
 from tijera.core.packages.formats.eml.compose import Letter
-from tijera.post.smtp import SmtpPost, SmtpServer
+from tijera.post.smtp import SmtpPost
 from tijera.postbox.server import Postbox
 from tijera.store.store import Store
 from tijera.usecases import letters, looking, placing, sending, taking
@@ -32,7 +33,7 @@ def run() -> Result:
         postbox = Postbox(Path(folder) / "postbox", _now)
         host, port = postbox.address()
         store = Store(Path(folder) / "data", _now)
-        workshop, post = Workshop(store, {}, _now), SmtpPost(SmtpServer(host, port))
+        workshop, post = Workshop(store, {}, _now), SmtpPost(MailServer(host, port, "none"))
         begun = letters.new_message(workshop)
         out = io.BytesIO()
         noise = np.random.default_rng(16).integers(0, 256, (715, 715, 3), dtype=np.uint8)

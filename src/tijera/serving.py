@@ -17,9 +17,8 @@ from typing import TYPE_CHECKING, Any
 if TYPE_CHECKING:
     from fastapi import FastAPI
 
-    from tijera.core.mail.post import Post
+    from tijera.core.mail.post import MailServer, Post
     from tijera.postbox.server import Postbox
-    from tijera.usecases.mailing import MailServer
 
 EXIT_WRONG_CALL = 2
 FIRST_PORT, _PORTS = 7_420, 20
@@ -47,6 +46,7 @@ def build_app(
 
     from tijera.core.errors import ScreenUnavailable
     from tijera.core.frames.source import FrameSource
+    from tijera.core.mail.post import MailServer
     from tijera.demo.example import EXAMPLES, RECIPIENTS, fill
     from tijera.desk.desk import PracticeDesk
     from tijera.desk.scene import load_scene
@@ -54,7 +54,7 @@ def build_app(
     from tijera.store.cleaning import clean
     from tijera.store.store import Store
     from tijera.usecases.jobs import Jobs, side_by_side
-    from tijera.usecases.mailing import Mailing, MailServer
+    from tijera.usecases.mailing import Mailing
     from tijera.usecases.postman import Postman
     from tijera.usecases.workshop import Workshop
     from tijera.web.app import create_app
@@ -95,9 +95,9 @@ def _postbox(folder: Path, now: Callable[[], str]) -> Postbox:
 
 
 def _post_of(server: MailServer) -> Post:
-    from tijera.post.smtp import SmtpPost, SmtpServer
+    from tijera.post.smtp import SmtpPost
 
-    return SmtpPost(SmtpServer(server.host, server.port, server.security, server.user, server.password))
+    return SmtpPost(server)
 
 
 def _run(

@@ -1,5 +1,6 @@
 import { refresh } from "./bench";
-import { api, must, type Look } from "./client";
+import { api, must, ProblemError, type Look } from "./client";
+import { followJob } from "./jobs";
 
 /** Taking clippings anew: looked at first, then put in the place of the old. */
 
@@ -26,33 +27,28 @@ export async function lookAtAll(
 ): Promise<Running> {
   const params = { path: { destination } };
   const job = must(await api.POST("/api/v1/destinations/{destination}/looks", { params }));
-  const events = new EventSource(`/api/v1/jobs/${job.id}/events`);
-  const data = (event: Event): unknown => JSON.parse((event as MessageEvent<string>).data);
-  events.addEventListener("progress", (event) => {
-    const { done, of, doing } = data(event) as { done: number; of: number; doing: string };
-    onProgress(done, of, doing);
-  });
   const done = new Promise<LookedAt | null>((resolve, reject) => {
-    events.addEventListener("done", (event) => {
-      events.close();
-      const { looks, failed } = data(event) as { looks: string[]; failed: LookedAt["failed"] };
-      looksOf(looks).then((found) => {
-        resolve({ looks: found, failed });
-      }, reject);
+    followJob(job.id, {
+      progress: (data) => {
+        const { done, of, doing } = data as { done: number; of: number; doing: string };
+        onProgress(done, of, doing);
+      },
+      done: (data) => {
+        const { looks, failed } = data as { looks: string[]; failed: LookedAt["failed"] };
+        looksOf(looks).then((found) => {
+          resolve({ looks: found, failed });
+        }, reject);
+      },
+      stopped: () => {
+        resolve(null);
+      },
+      refused: (problem) => {
+        reject(new ProblemError(problem));
+      },
+      failed: () => {
+        reject(new Error("Looking at the screen failed; nothing was changed."));
+      },
     });
-    events.addEventListener("stopped", () => {
-      events.close();
-      resolve(null);
-    });
-    const broken = () => {
-      events.close();
-      reject(new Error("Looking at the screen failed; nothing was changed."));
-    };
-    events.addEventListener("failed", broken);
-    events.addEventListener("refused", broken);
-    events.onerror = () => {
-      if (events.readyState !== EventSource.CLOSED) broken();
-    };
   });
   return {
     done,

@@ -66,8 +66,7 @@ export async function sendMessage(destination: string, way: OnTheWay): Promise<v
     const limit = weight.limit_bytes;
     const placed = queries.getQueryData<Bench>(["bench"])?.destination?.placements.length;
     const now: NoticeAction = { words: "Send it as it is", run: () => void give(destination, way) };
-    if (placed === 0 && useBenchState.getState().agreedTo !== destination) {
-      useBenchState.getState().set({ agreedTo: destination });
+    if (placed === 0) {
       say("No clipping stands in the message yet.", { detail: "Nothing has been sent.", actions: [now] });
       return;
     }
@@ -79,8 +78,7 @@ export async function sendMessage(destination: string, way: OnTheWay): Promise<v
       return;
     }
     const given = weight.pictures.filter((each) => each.note !== null && each.clipping !== null);
-    if (given.length > 0 && useBenchState.getState().agreedTo !== destination) {
-      useBenchState.getState().set({ agreedTo: destination });
+    if (given.length > 0) {
       say("Something was given up so that it fits.", {
         lines: given.map((each) => `${each.label}: ${each.note ?? ""}`),
         actions: [now],

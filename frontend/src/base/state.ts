@@ -84,8 +84,6 @@ interface State {
   optionsOpen: boolean;
   /** Which part of Hand over is shown; null for the first. */
   handOver: "arrives" | "weighs" | "sending" | "files" | null;
-  /** The message for which the user has agreed to what was given up. */
-  agreedTo: string | null;
   intake: Intake | null;
   /** Where pictures are taken from, by which kind of cut, and which monitor is looked at (null: all). */
   source: string;
@@ -121,7 +119,6 @@ export const useBenchState = create<State>((set) => ({
   comparing: null,
   optionsOpen: false,
   handOver: null,
-  agreedTo: null,
   intake: null,
   source: "desk",
   kind: "region",

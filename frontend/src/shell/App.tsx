@@ -1,5 +1,5 @@
 import Button from "@mui/material/Button";
-import { Suspense, lazy, useEffect, useState } from "react";
+import { type ReactNode, Suspense, lazy, useEffect, useState } from "react";
 import { Navigate, Route, Routes, useLocation, useNavigate } from "react-router";
 import { useBench, useClippingInHand } from "../api/bench";
 import { useOptions } from "../api/options";
@@ -27,6 +27,11 @@ const HistoryRoom = lazy(async () => ({ default: (await import("../rooms/history
 const PostboxRoom = lazy(async () => ({ default: (await import("../rooms/postbox")).PostboxRoom }));
 const KeysSheet = lazy(async () => ({ default: (await import("./KeysSheet")).KeysSheet }));
 const OptionsSheet = lazy(async () => ({ default: (await import("./OptionsSheet")).OptionsSheet }));
+
+/** A room that is fetched when it is entered. */
+function late(room: ReactNode): ReactNode {
+  return <Suspense fallback={<main className="room-body" aria-busy="true" />}>{room}</Suspense>;
+}
 
 /** The frame round every room. */
 export function App() {
@@ -57,47 +62,12 @@ export function App() {
           <Route path="/" element={<Entrance />} />
           <Route path="/start" element={<FirstMinute />} />
           <Route path="/take" element={<TakeRoom />} />
-          <Route
-            path="/trim"
-            element={
-              <Suspense fallback={<main className="room-body" aria-busy="true" />}>
-                <TrimRoom />
-              </Suspense>
-            }
-          />
+          <Route path="/trim" element={late(<TrimRoom />)} />
           <Route path="/place" element={<PlaceRoom />} />
-          <Route
-            path="/hand-over"
-            element={
-              <Suspense fallback={<main className="room-body" aria-busy="true" />}>
-                <HandOverRoom />
-              </Suspense>
-            }
-          />
-          <Route
-            path="/anew"
-            element={
-              <Suspense fallback={<main className="room-body" aria-busy="true" />}>
-                <AnewRoom />
-              </Suspense>
-            }
-          />
-          <Route
-            path="/history"
-            element={
-              <Suspense fallback={<main className="room-body" aria-busy="true" />}>
-                <HistoryRoom />
-              </Suspense>
-            }
-          />
-          <Route
-            path="/postbox"
-            element={
-              <Suspense fallback={<main className="room-body" aria-busy="true" />}>
-                <PostboxRoom />
-              </Suspense>
-            }
-          />
+          <Route path="/hand-over" element={late(<HandOverRoom />)} />
+          <Route path="/anew" element={late(<AnewRoom />)} />
+          <Route path="/history" element={late(<HistoryRoom />)} />
+          <Route path="/postbox" element={late(<PostboxRoom />)} />
           <Route path="*" element={<Navigate to={addressOf("/")} replace />} />
         </Routes>
       )}

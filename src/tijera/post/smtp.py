@@ -6,29 +6,15 @@ import asyncio
 import contextlib
 from collections.abc import Awaitable, Callable, Coroutine
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
 
 import aiosmtplib
 
-from tijera.core.mail.post import Delivery, Envelope, Kind, Reply
+from tijera.core.mail.post import Delivery, Envelope, Kind, MailServer, Reply
 
 _TOO_HEAVY = 552
 _LINE_S, _MESSAGE_S = 60.0, 600.0
 """How long a line and the reply to a message are waited for: RFC 5321 §4.5.3.2 asks for ten minutes after the final dot."""
 _LOOK_S = 0.005
-
-
-@dataclass(frozen=True)
-class SmtpServer:
-    """Where it is and how it is talked to; `security` is "none", "starttls" or "tls"."""
-
-    host: str
-    port: int
-    security: str = "none"
-    user: str = ""
-    password: str = ""
-    line_s: float = _LINE_S
-    message_s: float = _MESSAGE_S
 
 
 def _alone(conversation: Coroutine[None, None, Delivery]) -> Delivery:
@@ -45,7 +31,7 @@ class _Said(Exception):
 class SmtpPost:
     """One conversation with the server for each question and each message."""
 
-    def __init__(self, server: SmtpServer) -> None:
+    def __init__(self, server: MailServer) -> None:
         self._server = server
 
     def ask(self, envelope: Envelope) -> Delivery:
@@ -71,7 +57,7 @@ class SmtpPost:
             port=server.port,
             use_tls=server.security == "tls",
             start_tls=server.security == "starttls",
-            timeout=server.line_s,
+            timeout=_LINE_S,
             local_hostname="localhost",
         )
         try:
@@ -100,7 +86,7 @@ class SmtpPost:
         watch = _Watch(client)
         watching = asyncio.create_task(watch.keep_looking())
         try:
-            response = await client.data(message, timeout=self._server.message_s)
+            response = await client.data(message, timeout=_MESSAGE_S)
         except aiosmtplib.SMTPResponseException as error:
             reply = Reply(error.code, error.message)
             kind = Kind.REFUSED if reply.is_no else Kind.LATER

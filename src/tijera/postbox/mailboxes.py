@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 import threading
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -104,8 +103,3 @@ class Mailboxes:
         arrived = Arrived(mailbox.name, len(before) + 1, at, data, seen, same, order)
         before.append(arrived)
         return arrived
-
-
-def subject_without_number(subject: str) -> str:
-    """A subject without the number of an order that stands before it."""
-    return re.sub(r"^\[\d+\]\s*", "", subject)

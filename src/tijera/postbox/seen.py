@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from email.message import EmailMessage, Message
 from email.parser import BytesParser
 from email.policy import default
-from html import escape
 
 _CID = re.compile(r"""(src\s*=\s*["'])cid:([^"']+)(["'])""", re.IGNORECASE)
 
@@ -70,11 +69,6 @@ def look_at(data: bytes) -> Seen:
         attached_plain=tuple(_attached(part) for part in others if _is_attachment(part)),
         pictures_shown=len(shown),
     )
-
-
-def plain_page(seen: Seen) -> str:
-    """The plain text as a page."""
-    return f"<pre style='white-space:pre-wrap'>{escape(seen.plain)}</pre>"
 
 
 def _field(message: Message, name: str) -> str:

@@ -26,23 +26,13 @@ def set_limit(workshop: Workshop, destination_id: str, limit_bytes: int | None) 
         lambda _, __: "Change the limit",
         lambda before: replace(before, limit_bytes=limit_bytes),
     )
-    known = _remembered(workshop)
-    for key in _keys_of(record):
-        known.pop(key, None)
-        if limit_bytes is not None:
-            known[key] = limit_bytes
-    newest = dict(list(known.items())[-_MOST_REMEMBERED:])
-    workshop.store.remember(_SETTING, json.dumps(newest))
+    _keep(workshop, _keys_of(record), limit_bytes)
     return record
 
 
 def remember_for_address(workshop: Workshop, address: str, limit_bytes: int) -> None:
     """Remember what an address takes."""
-    known = _remembered(workshop)
-    for key in _address_keys((address,)):
-        known.pop(key, None)
-        known[key] = limit_bytes
-    workshop.store.remember(_SETTING, json.dumps(dict(list(known.items())[-_MOST_REMEMBERED:])))
+    _keep(workshop, _address_keys((address,)), limit_bytes)
 
 
 def remembered_for_name(workshop: Workshop, name: str) -> int | None:
@@ -59,6 +49,16 @@ def remembered_for_addresses(workshop: Workshop, *fields: str) -> int | None:
 def _remembered(workshop: Workshop) -> dict[str, int]:
     kept = workshop.store.setting(_SETTING)
     return {} if kept is None else json.loads(kept)
+
+
+def _keep(workshop: Workshop, keys: Iterable[str], limit_bytes: int | None) -> None:
+    known = _remembered(workshop)
+    for key in keys:
+        known.pop(key, None)
+        if limit_bytes is not None:
+            known[key] = limit_bytes
+    newest = dict(list(known.items())[-_MOST_REMEMBERED:])
+    workshop.store.remember(_SETTING, json.dumps(newest))
 
 
 def _keys_of(record: DestinationRecord) -> list[str]:

@@ -4,27 +4,16 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable
-from dataclasses import asdict, dataclass, field, replace
+from dataclasses import asdict, dataclass, replace
 
 from tijera.core.errors import MailNotSetUp
 from tijera.core.mail.addresses import one_address, read_addresses
-from tijera.core.mail.post import Post
+from tijera.core.mail.post import MailServer, Post
 from tijera.usecases.limits import remember_for_address
 from tijera.usecases.workshop import Workshop
 
 _SERVER, _SAVED, _USED, _SENDER = "mail server", "recipients", "addresses", "sender"
 _MOST_USED = 200
-
-
-@dataclass(frozen=True)
-class MailServer:
-    """Where mail is given in. `security` is "none", "starttls" or "tls"."""
-
-    host: str
-    port: int
-    security: str = "starttls"
-    user: str = ""
-    password: str = field(default="", repr=False)
 
 
 @dataclass(frozen=True)

@@ -21,6 +21,7 @@ from tijera.core.units import Length
 from tijera.records import ClippingRecord, DestinationRecord, HandoverRecord, PlacementRecord
 from tijera.usecases.changing import change_one
 from tijera.usecases.destinations import document_of
+from tijera.usecases.handing_over import note_left
 from tijera.usecases.letters import document_to_write, with_subject_of
 from tijera.usecases.standings import KEEPS_SCALE, Standing, standing, standings
 from tijera.usecases.taking import bring_in
@@ -316,15 +317,5 @@ def hand_over(workshop: Workshop, destination: DestinationRecord) -> HandoverRec
     document = document_of(workshop, destination)
     form = format_of(document)
     stem = destination.name.rpartition(".")[0] or destination.name
-    record = HandoverRecord(
-        id=workshop.new_id(),
-        name=file_name(f"{file_stem(stem)} with clippings.{document.ending}", document.ending),
-        media_type=form.media_type,
-        blob=workshop.store.blobs.put(data),
-        bytes=len(data),
-        what="document",
-        made_at=workshop.now(),
-        destination=destination.id,
-    )
-    workshop.store.add(record)
-    return record
+    name = file_name(f"{file_stem(stem)} with clippings.{document.ending}", document.ending)
+    return note_left(workshop, data, name, form.media_type, "document", destination=destination.id)

@@ -20,6 +20,7 @@ from tijera.core.naming import clean_name, file_stem
 from tijera.core.units import PIXELS_PER_INCH
 from tijera.records import ClippingRecord, HandoverRecord
 from tijera.usecases.consent import leaving
+from tijera.usecases.handing_over import note_left
 from tijera.usecases.recent import Recent
 from tijera.usecases.workshop import Workshop
 
@@ -134,18 +135,8 @@ def save_many(workshop: Workshop, clipping_ids: Sequence[str], ending: str) -> H
             name = _free(saved.name, names)
             names.add(name.casefold())
             archive.writestr(zipfile.ZipInfo(name), saved.data)
-    data = out.getvalue()
-    record = HandoverRecord(
-        id=workshop.new_id(),
-        name=f"{len(clipping_ids)} clippings.zip",
-        media_type="application/zip",
-        blob=workshop.store.blobs.put(data),
-        bytes=len(data),
-        what=f"{len(clipping_ids)} clippings",
-        made_at=workshop.now(),
-    )
-    workshop.store.add(record)
-    return record
+    count = f"{len(clipping_ids)} clippings"
+    return note_left(workshop, out.getvalue(), f"{count}.zip", "application/zip", count)
 
 
 def _free(name: str, taken: Collection[str]) -> str:
@@ -157,15 +148,5 @@ def _free(name: str, taken: Collection[str]) -> str:
 
 def note_saved(workshop: Workshop, saved: SavedPicture) -> HandoverRecord:
     """Write down that a picture left, and keep the very bytes."""
-    record = HandoverRecord(
-        id=workshop.new_id(),
-        name=saved.name,
-        media_type=saved.media_type,
-        blob=workshop.store.blobs.put(saved.data),
-        bytes=len(saved.data),
-        what=f"clipping, {saved.note}" if saved.note else "clipping",
-        made_at=workshop.now(),
-        clipping=saved.clipping,
-    )
-    workshop.store.add(record)
-    return record
+    what = f"clipping, {saved.note}" if saved.note else "clipping"
+    return note_left(workshop, saved.data, saved.name, saved.media_type, what, clipping=saved.clipping)

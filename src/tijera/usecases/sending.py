@@ -31,6 +31,7 @@ from tijera.core.packages.formats.eml.document import MEDIA_TYPE as MESSAGE_TYPE
 from tijera.core.units import format_bytes
 from tijera.records import DestinationRecord, DispatchRecord, HandoverRecord, Try
 from tijera.store.letters import letter_as_json
+from tijera.usecases.handing_over import note_left
 from tijera.usecases.letters import letter_of, without_window
 from tijera.usecases.mailing import remember_addresses, remember_own_address
 from tijera.usecases.placing import write_copy
@@ -227,18 +228,8 @@ def draft(workshop: Workshop, destination_id: str) -> HandoverRecord:
     # Who sends it gives it an identity of its own.
     unsent = replace(destination, letter=letter_as_json(replace(letter, token="")))
     data = as_draft(write_copy(workshop, unsent).written.data)
-    record = HandoverRecord(
-        id=workshop.new_id(),
-        name=file_name(f"{file_stem(letter.subject.strip() or 'New message')}.eml", "eml"),
-        media_type=MESSAGE_TYPE,
-        blob=workshop.store.blobs.put(data),
-        bytes=len(data),
-        what="draft for a mail program",
-        made_at=workshop.now(),
-        destination=destination_id,
-    )
-    workshop.store.add(record)
-    return record
+    name = file_name(f"{file_stem(letter.subject.strip() or 'New message')}.eml", "eml")
+    return note_left(workshop, data, name, MESSAGE_TYPE, "draft for a mail program", destination=destination_id)
 
 
 def _handover(record: DispatchRecord, at: str, what: str) -> HandoverRecord:

@@ -13,8 +13,9 @@ from multiprocessing.connection import Connection
 from pathlib import Path
 
 from tests.support.rounds import rounds
+from tijera.core.mail.post import MailServer
 from tijera.core.packages.formats.eml.compose import Letter
-from tijera.post.smtp import SmtpPost, SmtpServer
+from tijera.post.smtp import SmtpPost
 from tijera.postbox.server import Postbox
 from tijera.store.store import Store
 from tijera.usecases import letters, sending
@@ -35,7 +36,7 @@ def _workshop(folder: Path) -> Workshop:
 
 def _send_on(folder: Path, host: str, port: int, told: Connection) -> None:
     """In a process of its own: one message after the other, each told as soon as it is queued; then all that wait."""
-    workshop, post = _workshop(folder), SmtpPost(SmtpServer(host, port))
+    workshop, post = _workshop(folder), SmtpPost(MailServer(host, port, "none"))
     sending.recover(workshop)
     told.send("begun")
     while True:
@@ -75,7 +76,7 @@ class Killed(unittest.TestCase):
                     queued.append(here.recv())
                 except (EOFError, OSError):
                     break
-        workshop, post = _workshop(folder / "data"), SmtpPost(SmtpServer(*address))
+        workshop, post = _workshop(folder / "data"), SmtpPost(MailServer(*address, "none"))
         self.addCleanup(workshop.store.close)
         sending.recover(workshop)
         records = {each.message_id: each for each in sending.dispatches(workshop, 0, 100_000)}

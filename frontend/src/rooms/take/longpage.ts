@@ -1,6 +1,7 @@
 import { create } from "zustand";
 import { refresh, showError } from "../../api/bench";
 import { ProblemError, api, must, problemOf, type Frame } from "../../api/client";
+import { followJob } from "../../api/jobs";
 import { say, useBenchState } from "../../base/state";
 import type { Area } from "../../area/geometry";
 import { encodePng } from "./png";
@@ -41,26 +42,28 @@ export async function scrollThrough(source: string, window: string, title: strin
 }
 
 function follow(job: string): void {
-  const events = new EventSource(`/api/v1/jobs/${job}/events`);
   const over = () => {
-    events.close();
     useLongPage.setState(IDLE);
   };
-  events.addEventListener("progress", (event: MessageEvent<string>) => {
-    useLongPage.setState(JSON.parse(event.data) as { height: number; strips: number });
-  });
-  events.addEventListener("done", (event: MessageEvent<string>) => {
-    const done = JSON.parse(event.data) as { frame: string; height: number; note: string };
-    over();
-    void show(done.frame, done.note);
-  });
-  for (const bad of ["refused", "failed"] as const) {
-    events.addEventListener(bad, (event: MessageEvent<string>) => {
+  followJob(job, {
+    progress: (data) => {
+      useLongPage.setState(data as { height: number; strips: number });
+    },
+    done: (data) => {
+      const done = data as { frame: string; height: number; note: string };
       over();
-      const problem = JSON.parse(event.data) as ProblemError["problem"];
-      showError(bad === "refused" ? new ProblemError(problem) : new Error("The page could not be scrolled."));
-    });
-  }
+      void show(done.frame, done.note);
+    },
+    refused: (problem) => {
+      over();
+      showError(new ProblemError(problem));
+    },
+    stopped: over,
+    failed: () => {
+      over();
+      showError(new Error("The page could not be scrolled."));
+    },
+  });
 }
 
 /** The joined page lies there as a frozen screen of its own, all of it held. */

@@ -1,4 +1,5 @@
-import { api, must, type Problem } from "../../api/client";
+import { api, must } from "../../api/client";
+import { followJob } from "../../api/jobs";
 import { refresh, showError } from "../../api/bench";
 import { settled } from "../../base/settled";
 import { exactWeight, limitText } from "../../base/format";
@@ -58,45 +59,41 @@ async function search(
 
 function followed(job: string, destination: string, onDone: (done: unknown) => void): Promise<boolean> {
   const { set } = useBenchState.getState();
-  const events = new EventSource(`/api/v1/jobs/${job}/events`);
-  const data = (event: Event): unknown => JSON.parse((event as MessageEvent<string>).data);
-  events.addEventListener("progress", (event) => {
-    set({ fitting: { job, ...(data(event) as { done: number; of: number; doing: string }) } });
-  });
   return new Promise((resolve) => {
     const end = (fits: boolean) => {
-      events.close();
       set({ fitting: null });
       resolve(fits);
     };
-    events.addEventListener("done", (event) => {
-      events.close();
-      // The rail shows what was written before anything says that it fits.
-      void refresh()
-        .catch(showError)
-        .finally(() => {
-          end(true);
-          onDone(data(event));
-        });
+    followJob(job, {
+      progress: (data) => {
+        set({ fitting: { job, ...(data as { done: number; of: number; doing: string }) } });
+      },
+      done: (data) => {
+        // The rail shows what was written before anything says that it fits.
+        void refresh()
+          .catch(showError)
+          .finally(() => {
+            end(true);
+            onDone(data);
+          });
+      },
+      refused: (problem) => {
+        end(false);
+        sayProblem(problem, waysOut(problem, destination, makeItFit));
+      },
+      stopped: () => {
+        end(false);
+        say("Stopped. Nothing was changed.");
+      },
+      failed: (isBroken) => {
+        end(false);
+        showError(
+          new Error(
+            isBroken ? "The connection broke while the search was running." : "The search failed; nothing was changed.",
+          ),
+        );
+      },
     });
-    events.addEventListener("refused", (event) => {
-      end(false);
-      const problem = data(event) as Problem;
-      sayProblem(problem, waysOut(problem, destination, makeItFit));
-    });
-    events.addEventListener("stopped", () => {
-      end(false);
-      say("Stopped. Nothing was changed.");
-    });
-    events.addEventListener("failed", () => {
-      end(false);
-      showError(new Error("The search failed; nothing was changed."));
-    });
-    events.onerror = () => {
-      if (events.readyState === EventSource.CLOSED) return;
-      end(false);
-      showError(new Error("The connection broke while the search was running."));
-    };
   });
 }
 

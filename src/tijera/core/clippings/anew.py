@@ -50,7 +50,8 @@ def marks_apart(marks: Sequence[Mark], old: Picture, new: Picture) -> tuple[str,
     if old.size != new.size:
         return tuple(mark.id for mark in marks)
     apart = _apart(old, new)
-    return tuple(mark.id for mark in marks if _round(mark, apart).size and _round(mark, apart).mean() > _OTHER_SHARE)
+    beside = ((mark.id, _round(mark, apart)) for mark in marks)
+    return tuple(mark_id for mark_id, part in beside if part.size and part.mean() > _OTHER_SHARE)
 
 
 def _apart(old: Picture, new: Picture) -> NDArray[np.bool_]:

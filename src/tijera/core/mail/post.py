@@ -6,12 +6,23 @@ RFC 5321; SIZE by RFC 1870.
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import Enum
 from typing import Protocol
 
 MOST_AT_ONCE = 100
 """Recipients of one transaction: as many as every server takes (RFC 5321 §4.5.3.1.8)."""
+
+
+@dataclass(frozen=True)
+class MailServer:
+    """Where mail is given in. `security` is "none", "starttls" (RFC 3207) or "tls" (RFC 8314)."""
+
+    host: str
+    port: int
+    security: str = "starttls"
+    user: str = ""
+    password: str = field(default="", repr=False)
 
 
 @dataclass(frozen=True)

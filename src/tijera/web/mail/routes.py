@@ -9,10 +9,11 @@ from fastapi import Query
 from fastapi.responses import Response
 
 from tijera.core.errors import MailNotSetUp
+from tijera.core.mail.post import MailServer
 from tijera.core.packages.formats.eml.document import MEDIA_TYPE
 from tijera.core.units import parse_limit
 from tijera.usecases import looking, sending
-from tijera.usecases.mailing import Mailing, MailServer, Recipient, used_addresses
+from tijera.usecases.mailing import Mailing, Recipient, used_addresses
 from tijera.web.deps import Services, ServicesDep, WorkshopDep
 from tijera.web.hand_over import schemas as hand_over_schemas
 from tijera.web.hand_over import wire as hand_over_wire

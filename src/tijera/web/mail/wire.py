@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import cast
 
+from tijera.core.mail.post import MailServer
 from tijera.records import DispatchRecord
-from tijera.usecases.mailing import MailServer, Recipient
+from tijera.usecases.mailing import Recipient
 from tijera.web.mail import schemas
 
 
