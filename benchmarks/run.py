@@ -8,6 +8,7 @@ from datetime import UTC, datetime
 from pathlib import Path
 
 from benchmarks import (
+    actions,
     drag,
     draw_marks,
     encode_clipping,
@@ -55,7 +56,9 @@ def main() -> int:
         *fit.run(),
         *history.run(),
         *(module.run() for module in _QUESTIONS),
+        find_clippings.words_on_pictures(),
         *on_the_mat.run(),
+        *actions.run(),
     ]
     lines = [
         "# Benchmarks",

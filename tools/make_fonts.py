@@ -1,6 +1,7 @@
 """Make the static TrueType fonts that the renderer uses from the variable web fonts that the interface uses.
 
-Run once after a font package changes: needs ``fonttools`` and ``brotli`` and an installed front end.
+Run once after a font package changes: needs ``fonttools`` and ``brotli``, an installed front end, and for the scripts that
+the faces of the interface lack ``npm install --no-save`` of the packages in ``SCRIPTS`` (Noto, under the SIL Open Font License).
 The results are committed, so that neither set-up nor run time needs this script.
 """
 
@@ -25,6 +26,27 @@ FACES = [
     ("atkinson-hyperlegible-mono", "Atkinson Hyperlegible Mono", "hyperlegible-mono", (400,)),
     ("newsreader", "Newsreader", "newsreader", (400, 700)),
 ]
+# (package under @fontsource, subset, file stem, family): asked in this order for a sign that a face lacks.
+SCRIPTS = [
+    ("noto-sans", "greek", "noto-sans-greek", "Noto Sans Greek"),
+    ("noto-sans", "greek-ext", "noto-sans-greek-ext", "Noto Sans Greek Ext"),
+    ("noto-sans", "cyrillic", "noto-sans-cyrillic", "Noto Sans Cyrillic"),
+    ("noto-sans", "cyrillic-ext", "noto-sans-cyrillic-ext", "Noto Sans Cyrillic Ext"),
+    ("noto-sans", "vietnamese", "noto-sans-vietnamese", "Noto Sans Vietnamese"),
+    # Before the symbols: for signs that are emoji the renderer asks it first, whatever is listed.
+    ("noto-emoji", "emoji", "noto-emoji", "Noto Emoji"),
+    ("noto-sans-hebrew", "hebrew", "noto-sans-hebrew", "Noto Sans Hebrew"),
+    ("noto-sans-arabic", "arabic", "noto-sans-arabic", "Noto Sans Arabic"),
+    ("noto-sans-devanagari", "devanagari", "noto-sans-devanagari", "Noto Sans Devanagari"),
+    ("noto-sans-thai", "thai", "noto-sans-thai", "Noto Sans Thai"),
+    ("noto-sans-math", "latin", "noto-sans-math", "Noto Sans Math"),
+    ("noto-sans-symbols", "symbols", "noto-sans-symbols", "Noto Sans Symbols"),
+    ("noto-sans-symbols-2", "symbols", "noto-sans-symbols-2", "Noto Sans Symbols 2"),
+    ("noto-sans-sc", "chinese-simplified", "noto-sans-sc", "Noto Sans SC"),
+    ("noto-sans-jp", "japanese", "noto-sans-jp", "Noto Sans JP"),
+    ("noto-sans-kr", "korean", "noto-sans-kr", "Noto Sans KR"),
+]
+SCRIPT_PACKAGES = ROOT / "frontend/node_modules/@fontsource"
 STYLES = {400: "Regular", 700: "Bold"}
 
 
@@ -79,8 +101,32 @@ def make(package: str, family: str, stem: str, weight: int) -> Path:
     return target
 
 
+def make_script(package: str, subset: str, family: str, stem: str) -> dict[str, object]:
+    """Write the face of a script; its family, file and advances, as runs of code points of one advance."""
+    font = TTFont(SCRIPT_PACKAGES / package / "files" / f"{package}-{subset}-400-normal.woff2")
+    font.flavor = None
+    for name_id, text in {1: family, 2: "Regular", 4: f"{family} Regular", 6: f"{stem}-Regular"}.items():
+        font["name"].setName(text, name_id, 3, 1, 0x409)
+    for name_id in (16, 17, 25):
+        font["name"].removeNames(nameID=name_id)
+    font.save(TARGET / f"{stem}-400.ttf", reorderTables=True)
+    unit, widths = font["head"].unitsPerEm / 1000, font["hmtx"].metrics
+    runs: list[list[int]] = []
+    for code, glyph in sorted(font.getBestCmap().items()):
+        advance = round(widths[glyph][0] / unit)
+        if runs and runs[-1][1] == code - 1 and runs[-1][2] == advance:
+            runs[-1][1] = code
+        else:
+            runs.append([code, code, advance])
+    return {"family": family, "file": f"{stem}-400", "runs": runs}
+
+
 def main() -> int:
-    """Make every face of ``FACES``."""
+    """Make every face of ``FACES`` and ``SCRIPTS``."""
+    scripts = [make_script(package, subset, family, stem) for package, subset, stem, family in SCRIPTS]
+    (TARGET / "scripts.json").write_text(json.dumps(scripts, separators=(",", ":")) + "\n", encoding="utf-8")
+    licence = (SCRIPT_PACKAGES / "noto-sans" / "LICENSE").read_text(encoding="utf-8")
+    (TARGET / "noto-OFL.txt").write_text(licence, encoding="utf-8")
     measures = {}
     for package, family, stem, weights in FACES:
         for weight in weights:

@@ -11,6 +11,7 @@ from playwright.sync_api import Page, sync_playwright
 
 from tests.browser.case import ARGUMENTS, CHROMIUM
 from tests.support.server import Server
+from tijera.usecases.linking import LinkSetup, LinkWish
 
 TARGET = Path(__file__).resolve().parent.parent / "docs/screenshots"
 
@@ -45,6 +46,7 @@ def _rooms(page: Page, server: Server) -> None:
     _choose_place(page, "4.2 low")
     page.keyboard.press("t")
     page.locator(".live-window").first.wait_for()
+    page.get_by_role("button", name="waits").click()
     page.keyboard.press("f")
     frozen = page.locator(".frozen[data-ready=true]")
     frozen.wait_for()
@@ -56,7 +58,7 @@ def _rooms(page: Page, server: Server) -> None:
     _shot(page, "take")
     page.mouse.up()
     page.get_by_role("button", name="Place it").and_(page.locator(":enabled")).wait_for()
-    page.keyboard.press("Control+Enter")
+    page.keyboard.press("Enter")
     page.locator(".placed").wait_for()
     page.get_by_role("button", name="Close", exact=True).click()
     page.get_by_label("Alternative text").fill("Tide curve of 12 March; Oystercatcher waits at Q4 until 09:50.")
@@ -107,7 +109,7 @@ def _mover(page: Page) -> Callable[[float, float], None]:
 
 
 def _kinds(page: Page, server: Server) -> None:
-    """The other kinds of cut, the delay, the rack and the keys."""
+    """The other kinds of cut and the delay."""
     address = server.address
     page.goto(f"{address}/take")
     page.locator(".live-window").first.wait_for()
@@ -153,9 +155,6 @@ def _kinds(page: Page, server: Server) -> None:
     page.locator(".frozen[data-ready=true]").wait_for()
     page.keyboard.press("Enter")
     page.get_by_text("hangs on the rack").wait_for()
-    page.keyboard.press("?")
-    page.get_by_role("dialog").wait_for()
-    _shot(page, "keys")
 
 
 def _marks(page: Page, server: Server) -> None:
@@ -261,7 +260,7 @@ def _sending(page: Page, server: Server) -> None:
     page.keyboard.press("2")
     page.get_by_role("list", name="Open windows").get_by_role("button", name="Engine log").click()
     page.get_by_role("button", name="Place it").and_(page.locator(":enabled")).wait_for()
-    page.keyboard.press("Control+Enter")
+    page.keyboard.press("Enter")
     page.get_by_text("Goes to Help desk: Engine log").wait_for()
     page.keyboard.press("p")
     page.get_by_label("Text; an empty line").fill(
@@ -296,6 +295,18 @@ def _sending(page: Page, server: Server) -> None:
     page.get_by_role("button", name="Anew").click()
     page.get_by_role("article").first.wait_for()
     _shot(page, "take-anew")
+    _linked(page, server)
+
+
+def _linked(page: Page, server: Server) -> None:
+    """A link's page, as somebody else sees it."""
+    services = server.app.state.services
+    services.link_listener.set_up(LinkSetup("http://127.0.0.1:7489", 7_489, "127.0.0.1"))
+    clipping = next(each for each in services.workshop.store.clippings() if each.window == "Crew roster, week 11")
+    page.goto(services.links.address_of(services.links.make(clipping.id, LinkWish())) or "")
+    page.get_by_role("img").wait_for()
+    page.screenshot(path=TARGET / "link.png")
+    sys.stdout.write("link\n")
 
 
 def main() -> int:

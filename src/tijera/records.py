@@ -92,6 +92,8 @@ class ClippingRecord:
     """The order in which clippings came, the newest highest; given when it is kept."""
     pinned: bool = False
     """Whether it stays on top of the rack, and is never cleared out."""
+    round: str | None = None
+    """The rounds by which it was taken."""
 
     @property
     def area(self) -> Rect:
@@ -149,6 +151,8 @@ class Slip:
     """The ids of its parts, as JSON."""
     rank: int = 0
     pinned: bool = False
+    round: str | None = None
+    """The rounds of which it is shown as the last."""
 
 
 @dataclass(frozen=True)
@@ -247,6 +251,73 @@ class Happening:
     handover: str | None
     """What left, whose bytes can be got again."""
     bytes: int | None
+
+
+@dataclass(frozen=True)
+class Gap:
+    """Times of rounds at which nothing could be taken, one after the other, and why."""
+
+    first: str
+    last: str
+    count: int
+    why: str
+
+
+@dataclass(frozen=True)
+class RoundRecord:
+    """An area that is taken at set times."""
+
+    id: str
+    name: str
+    model: str
+    """The clipping whose area it is."""
+    every_min: int | None
+    at: tuple[str, ...]
+    """Times of the clock on the wall, HH:MM."""
+    begun_at: str
+    until: str
+    only_changed: bool
+    next_at: str | None
+    """When it is due next; None once it has ended."""
+    stopped: bool = False
+    taken: int = 0
+    same: int = 0
+    """How often nothing was kept because nothing had changed."""
+    gaps: tuple[Gap, ...] = ()
+
+
+@dataclass(frozen=True)
+class LinkRecord:
+    """A picture that others open at an address, and what guards it."""
+
+    id: str
+    token: str
+    """What the address ends with."""
+    clipping: str
+    """The clipping that it was made of, which may be gone."""
+    handover: str
+    name: str
+    file: str
+    """What the picture is called where it is saved."""
+    media_type: str
+    blob: str
+    bytes: int
+    width: int
+    height: int
+    made_at: str
+    password: str = ""
+    """As it is kept, see `tijera.core.links.guarding`; empty for none."""
+    ends_at: str | None = None
+    ended: bool = False
+    """That it has ended was seen; a clock that is set back does not open it again."""
+    most_views: int | None = None
+    views: int = 0
+    seen_at: str | None = None
+    """When it was opened last."""
+    withdrawn_at: str | None = None
+    wrong: int = 0
+    """Wrong passwords since it was opened last."""
+    wrong_at: str | None = None
 
 
 @dataclass(frozen=True)

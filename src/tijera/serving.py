@@ -18,6 +18,7 @@ if TYPE_CHECKING:
     from fastapi import FastAPI
 
     from tijera.core.mail.post import MailServer, Post
+    from tijera.core.recognition.words import Recogniser
     from tijera.postbox.server import Postbox
 
 EXIT_WRONG_CALL = 2
@@ -35,11 +36,17 @@ def demo(arguments: argparse.Namespace) -> int:
 
 
 def build_app(
-    folder: Path, *, with_demo_data: bool, scene: Path | None = None, seconds: Callable[[], float] = lambda: 0.0
+    folder: Path,
+    *,
+    with_demo_data: bool,
+    scene: Path | None = None,
+    seconds: Callable[[], float] = lambda: 0.0,
+    recogniser: Recogniser | None = None,
 ) -> FastAPI:
     """Wire store, sources and web together; the only place where the stand-ins are named.
 
-    `seconds` drives the practice desk's clock: it stands still unless somebody lets it run.
+    With a `recogniser` the words on pictures are read. `seconds` drives the practice desk's clock: it stands still unless
+    somebody lets it run.
     """
     from concurrent.futures import ThreadPoolExecutor
     from datetime import UTC, datetime
@@ -50,12 +57,16 @@ def build_app(
     from tijera.demo.example import EXAMPLES, RECIPIENTS, fill
     from tijera.desk.desk import PracticeDesk
     from tijera.desk.scene import load_scene
+    from tijera.links.listener import LinkListener
     from tijera.screens.computer import open_screen
     from tijera.store.cleaning import clean
     from tijera.store.store import Store
     from tijera.usecases.jobs import Jobs, side_by_side
+    from tijera.usecases.linking import Links
     from tijera.usecases.mailing import Mailing
     from tijera.usecases.postman import Postman
+    from tijera.usecases.reading import Reader
+    from tijera.usecases.watchman import Watchman
     from tijera.usecases.workshop import Workshop
     from tijera.web.app import create_app
     from tijera.web.deps import Services
@@ -83,8 +94,23 @@ def build_app(
     usual = (lambda: MailServer(*postbox.address(), security="none")) if postbox else (lambda: None)
     mailing = Mailing(_post_of, usual, RECIPIENTS if with_demo_data else ())
     postman = Postman(workshop, mailing)
+    links = Links(workshop)
+    link_listener = LinkListener(links)
+    link_listener.start()
     return create_app(
-        Services(workshop, jobs, EXAMPLES, side_by_side=parts, mailing=mailing, postman=postman, postbox=postbox)
+        Services(
+            workshop,
+            jobs,
+            EXAMPLES,
+            side_by_side=parts,
+            mailing=mailing,
+            postman=postman,
+            postbox=postbox,
+            watchman=Watchman(workshop),
+            reader=Reader(workshop, recogniser) if recogniser else None,
+            links=links,
+            link_listener=link_listener,
+        )
     )
 
 
@@ -114,13 +140,19 @@ def _run(
     gc.disable()
     import uvicorn
 
+    from tijera.recognition.tesseract import find_recogniser
+
     folder = data_folder(arguments.data, kind)
     listener = _listen(arguments.port)
     if listener is None:
         return EXIT_WRONG_CALL
     began = time.monotonic()
     app = build_app(
-        folder, with_demo_data=with_demo_data, scene=arguments.scene, seconds=lambda: time.monotonic() - began
+        folder,
+        with_demo_data=with_demo_data,
+        scene=arguments.scene,
+        seconds=lambda: time.monotonic() - began,
+        recogniser=find_recogniser(),
     )
     gc.freeze()
     gc.enable()

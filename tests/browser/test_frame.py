@@ -99,7 +99,7 @@ class Rooms(BrowserCase):
             if name and self.page.evaluate("document.activeElement !== document.body"):
                 reached.add(name.strip())
                 self.assertNotEqual(outline, "none", name)
-        for wanted in ("Save JPEG", "Download copy", "Width of the crop in pixels", "screen pixels"):
+        for wanted in ("Save as…", "Download copy", "Width of the crop in pixels", "screen pixels"):
             self.assertTrue(any(wanted in name for name in reached), wanted)
 
 

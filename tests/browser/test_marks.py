@@ -112,7 +112,7 @@ class Kinds(MarkCase):
         self.expect_marks(1)
         expect(self.page.locator(".trim-says")).to_contain_text("the window’s title “Engine log” stays here")
         with self.page.expect_download() as download:
-            self.button("Save PNG").click()
+            self.button("Save", exact=True).click()
         self.assertEqual(download.value.suggested_filename, "Clipping.png")
         (ax, ay), (bx, by) = self.marks()[0].points
         after = self.finished()
@@ -121,7 +121,7 @@ class Kinds(MarkCase):
         self.button("Let it leave").click()
         expect(self.page.locator(".trim-says")).to_contain_text("as you allowed")
         with self.page.expect_download() as allowed:
-            self.button("Save PNG").click()
+            self.button("Save", exact=True).click()
         self.assertEqual(allowed.value.suggested_filename, "Engine log.png")
 
     def test_explain_five_actions_in_at_most_twelve_actions(self) -> None:
@@ -250,7 +250,7 @@ class Handling(MarkCase):
         self.page.keyboard.press("Enter")
         self.expect_marks(4)
         self.tool("select")
-        self.page.mouse.dblclick(*self.client((456, 493)))
+        self.page.mouse.dblclick(*self.client((438, 493)))
         self.page.locator(".writing").fill("Flood")
         self.page.keyboard.press("Enter")
         expect(self.page.locator(".marks text").last).to_have_text("Flood")

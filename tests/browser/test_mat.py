@@ -130,8 +130,9 @@ class Sheets(MarkCase):
         expect(self.page.locator(".notice")).to_contain_text("2 parts hang on the rack")
         self.assertEqual(self.workshop.store.count_clippings(), 5)
         slips = self.page.locator(".slip-face")
-        slips.nth(0).click()
-        slips.nth(1).click(modifiers=["Control"])
+        slips.nth(1).click()
+        slips.nth(0).click(modifiers=["Control"])
+        # The first that was chosen stands first.
         self.button("below").click()
         expect(self.page.locator(".notice")).to_contain_text("joined on a new one")
         expect(self.page.locator(".inset")).to_have_count(2)

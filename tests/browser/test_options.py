@@ -26,12 +26,13 @@ class Options(TakeCase):
         self.page.get_by_role("dialog").get_by_role("button", name="Close").click()
         expect(self.page.get_by_role("dialog")).to_have_count(0)
 
-    def test_one_gesture_takes_when_a_region_is_kept_on_release(self) -> None:
-        """And lands in the chosen place, at column width, when there is one."""
-        self.option("Keep a region at once on letting go")
+    def test_one_drag_places_unless_what_is_drawn_waits(self) -> None:
+        """It lands in the chosen place, at column width; switched off, it is held until Enter places it."""
         self.freeze()
         self.pull(200, 200, 500, 400)
-        expect(self.page.locator(".notice")).to_contain_text("hangs on the rack")
+        expect(self.button("Keep on the rack")).to_be_visible()
+        self.page.keyboard.press("Escape")
+        self.page.keyboard.press("Escape")
         self.page.keyboard.press("p")
         self.page.get_by_label("Go to a heading or words").fill("4.2 low")
         self.page.locator(".block-found + .spot").click()
@@ -43,6 +44,12 @@ class Options(TakeCase):
         expect(self.page.locator(".placed")).to_be_visible()
         placed = self.workshop.store.placements()[-1]
         self.assertEqual(round(placed.place_width_emu / 36_000, 1), 78.5)
+        self.page.keyboard.press("t")
+        self.option("What is drawn goes into the chosen place at once")
+        self.freeze()
+        self.pull(120, 200, 1_100, 900)
+        self.page.get_by_role("button", name="Place it, 78.5 mm Enter").click()
+        expect(self.page.locator(".placed")).to_have_count(2)
 
     def test_what_is_taken_goes_to_the_clipboard_too(self) -> None:
         """As PNG, pixel for pixel."""

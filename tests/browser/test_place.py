@@ -224,7 +224,7 @@ class Spots(BrowserCase):
         self.page.locator(".spot-chosen").click()
         expect(self.page.locator(".placed")).to_have_count(2)
         expect(self.page.locator(".placed-chosen")).to_have_count(1)
-        self.button("Scale: a scale of its own").click()
+        self.button("Scale: sized by itself").click()
         self.page.get_by_role("menuitem", name="same scale as Harbour chart").click()
         width = self.page.get_by_label("Width: a number")
         # 987 pixels stand on 78.5 mm; at that scale 837 pixels are narrower.
@@ -268,6 +268,9 @@ class Spots(BrowserCase):
         self.page.locator(".slip-face", has_text="Crew roster").drag_to(first)
         face = self.page.locator(".placed-face")
         expect(face).to_have_count(1)
+        # What is dragged next must not be moved under the pointer by what opens beneath the picture.
+        expect(self.page.locator(".sentence")).to_be_visible()
+        self.stands_still(face)
         before = "//*[@data-spot='%s']/preceding-sibling::*[1][contains(@class, 'placed')]"
         face.drag_to(self.page.locator(f"[data-spot='{there}']"))
         expect(self.page.locator(f"xpath={before % there}")).to_have_count(1)

@@ -25,16 +25,11 @@ class _Formats(BrowserCase):
     with_demo_data = False
 
     def take_and_place(self) -> None:
-        """A region of the practice desk goes to the chosen place at once."""
+        """One drag on the live desk puts a clipping into the chosen place."""
         page = self.page
         page.keyboard.press("t")
         expect(page.locator(".live-window").first).to_be_visible()
-        page.keyboard.press("f")
-        frozen = page.locator(".frozen[data-ready=true]")
-        expect(frozen).to_be_visible()
-        self.drag(frozen, (0.05, 0.09), (0.35, 0.42))
-        expect(self.button("Place it")).to_be_enabled()
-        page.keyboard.press("Control+Enter")
+        self.drag(page.locator(".screen"), (0.05, 0.12), (0.35, 0.42))
         expect(page.locator(".slip")).to_have_count(1)
         page.keyboard.press("p")
         expect(page.locator(".placed img")).to_be_visible()

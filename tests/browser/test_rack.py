@@ -1,12 +1,16 @@
 """The rack: pictures in by every way, found, named, removed."""
 
 import base64
+from datetime import UTC, datetime, timedelta
 
 from playwright.sync_api import FilePayload, expect
 
 from tests.browser.case import BrowserCase
 from tests.support.pictures import encoded, text_like
 from tests.support.rack import fill_rack
+from tijera.recognition.tesseract import find_recogniser
+from tijera.usecases import rounds
+from tijera.usecases.reading import read_next
 
 _DROP = """([name, type, base64]) => {
     const bytes = Uint8Array.from(atob(base64), (letter) => letter.charCodeAt(0));
@@ -66,7 +70,9 @@ class Keeping(BrowserCase):
         self.page.keyboard.type("rost")
         expect(self.page.locator(".slip")).to_have_count(1)
         self.page.keyboard.type("xx")
-        expect(self.page.get_by_text("No clipping has “rostxx” in its name, window or day.")).to_be_visible()
+        expect(
+            self.page.get_by_text("Nothing has “rostxx” in name, window, day, place or on its picture.")
+        ).to_be_visible()
 
     def test_named_in_place(self) -> None:
         """By key; the name stays after a reload, undo takes it back."""
@@ -128,7 +134,7 @@ class Many(BrowserCase):
         find.fill("roster 2026-02-03")
         expect(self.page.locator(".slip-name").first).to_have_text("Quay 2479")
         find.fill("nowhere")
-        expect(self.page.get_by_text("No clipping has “nowhere”")).to_be_visible()
+        expect(self.page.get_by_text("Nothing has “nowhere”")).to_be_visible()
 
     def test_several_are_chosen_and_removed_at_once_and_undo_brings_all_back(self) -> None:
         """With Ctrl and with Shift, by pointer and by keys."""
@@ -166,3 +172,68 @@ _COVERED = """() => {
     const loaded = [...document.querySelectorAll('.slip img')].filter((image) => image.complete && image.naturalWidth > 0).length;
     return covered >= view.bottom - 14 && loaded >= shown && shown > 2;
 }"""
+
+
+class Words(BrowserCase):
+    """The demo's rack, whose pictures are read."""
+
+    def test_words_on_pictures_are_found_and_marked(self) -> None:
+        """On the slip and on the mat, at the right place; and it is said where nobody reads them, or not yet."""
+        self.go("/trim")
+        find = self.page.get_by_label("Find a clipping by name, window or day")
+        find.fill("coolant")
+        expect(self.page.get_by_text("no recogniser is installed")).to_be_visible()
+        expect(self.page.locator(".slip")).to_have_count(0)
+        services = self.server.app.state.services
+        recogniser = find_recogniser()
+        assert recogniser is not None
+        while read_next(services.workshop, recogniser):
+            pass
+        self.reload()
+        find.fill("coolant")
+        expect(self.page.locator(".slip-name")).to_have_count(1)
+        expect(self.page.locator(".slip-name")).to_have_text("Engine log")
+        expect(self.page.locator(".slip .found-words rect")).to_have_count(1)
+        mark = self.page.locator(".mat-picture .found-words rect")
+        expect(mark).to_have_count(1)
+        box = mark.evaluate("rect => [rect.x, rect.y, rect.width, rect.height].map(each => each.baseVal.value)")
+        for value, drawn in zip(box, (533, 103, 85, 18), strict=True):
+            self.assertAlmostEqual(value, drawn, delta=12)
+        find.fill("")
+        expect(mark).to_have_count(0)
+
+
+class Rounds(BrowserCase):
+    """The demo's rack, and a clock that the test moves."""
+
+    def test_a_clipping_is_taken_at_set_times_and_the_run_is_one_slip(self) -> None:
+        """Begun in the form; opened, with what was missed and why; stopped."""
+        services = self.server.app.state.services
+        # The test goes the rounds itself.
+        services.watchman.close()
+        workshop = services.workshop
+        real, ahead = workshop.now, [timedelta()]
+        workshop.now = lambda: (datetime.fromisoformat(real()) + ahead[0]).isoformat(timespec="microseconds")
+        self.go("/trim")
+        self.page.get_by_role("button", name="Rounds").click()
+        self.page.get_by_label("Name", exact=True).fill("Watch")
+        self.page.get_by_label("Minutes").fill("30")
+        self.page.get_by_label("Until").fill(f"{datetime.now(UTC).astimezone() + timedelta(hours=5):%Y-%m-%dT%H:%M}")
+        self.page.get_by_role("button", name="Begin").click()
+        expect(self.page.get_by_text("Watch is taken every 30 min until")).to_be_visible()
+        for asleep in (30, 30, 90, 30):
+            ahead[0] += timedelta(minutes=asleep)
+            rounds.go(workshop)
+        slip = self.page.locator(".slip").first
+        expect(slip).to_contain_text("Watch")
+        expect(slip).to_contain_text("4 taken, some missed, next")
+        slip.locator(".slip-face").click()
+        self.page.get_by_role("button", name="Open rounds").click()
+        expect(self.page.locator(".slip")).to_have_count(4)
+        head = self.page.get_by_role("region", name="Rounds of Watch")
+        expect(head).to_contain_text("2 missed")
+        expect(head).to_contain_text("Tijera was not running")
+        head.get_by_role("button", name="stop").click()
+        expect(head).to_contain_text("stopped")
+        head.get_by_role("button", name="All clippings").click()
+        expect(self.page.locator(".slip")).to_have_count(4)

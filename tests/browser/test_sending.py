@@ -15,6 +15,7 @@ from tests.browser.case import BrowserCase
 from tests.support.pictures import photograph_like
 from tijera.postbox.mailboxes import Arrived
 from tijera.postbox.server import Conduct
+from tijera.records import DestinationRecord
 from tijera.usecases import placing, taking
 
 
@@ -64,16 +65,20 @@ class Sending(SendingCase):
         windows = self.page.get_by_role("list", name="Open windows")
         windows.get_by_role("button", name="Engine log").click()
         expect(self.page.get_by_role("button", name="Place it, 600 px")).to_be_enabled()
-        self.page.keyboard.press("Control+Enter")
+        self.page.keyboard.press("Enter")
         expect(self.page.get_by_text("Goes to Help desk: Engine log")).to_be_visible()
         self.button("Send message").click()
         expect(self.page.locator(".notice-place")).to_contain_text("Sent to help-desk@quillhaven.example")
         [arrived] = self.arrived("help-desk")
         self.assertEqual((arrived.seen.subject, arrived.seen.pictures_shown), ("Help desk: Engine log", 1))
         # What is looked at are those very bytes.
-        with self.page.expect_download() as download:
+        with self.page.context.expect_page() as beside:
             self.button("Look at it").click()
-        self.assertEqual(download.value.path().read_bytes(), arrived.data)
+        expect(beside.value.get_by_role("heading", name="How it arrives")).to_be_visible()
+        store = self.server.app.state.services.workshop.store
+        opened = store.find(DestinationRecord, beside.value.url.rpartition("file=")[2])
+        self.assertEqual(store.blobs.get(opened.blob), arrived.data)
+        beside.value.close()
 
     def test_what_is_too_heavy_is_made_to_fit_and_sent_in_one_action(self) -> None:
         """The mailbox's limit stands in the rail from the beginning."""

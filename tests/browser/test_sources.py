@@ -181,9 +181,9 @@ class RealSharing(unittest.TestCase):
 
     def freeze(self, page: Page) -> None:
         """Once it plays."""
-        expect(page.locator(".shared-video")).to_be_visible(timeout=20_000)
+        expect(page.locator(".shared-video")).to_be_visible()
         page.keyboard.press("f")
-        expect(page.locator(".frozen[data-ready=true]")).to_be_visible(timeout=20_000)
+        expect(page.locator(".frozen[data-ready=true]")).to_be_visible()
 
 
 @unittest.skipUnless(

@@ -107,7 +107,9 @@ class Mat(BrowserCase):
         with self.page.expect_download() as png:
             self.page.keyboard.press("Control+s")
         with self.page.expect_download() as jpeg:
-            self.button("Save JPEG").click()
+            self.button("Save as\u2026").click()
+            self.page.get_by_label("Name; its ending").fill("Engine log.jpg")
+            self.page.keyboard.press("Enter")
         self.assertEqual([each.value.suggested_filename for each in (png, jpeg)], ["Engine log.png", "Engine log.jpg"])
         for download, kind in ((png, "PNG"), (jpeg, "JPEG")):
             image = Image.open(io.BytesIO(Path(download.value.path()).read_bytes()))

@@ -22,9 +22,10 @@ from tijera.core.imaging.vips import draw_svg
 from tijera.core.marks.colours import COLOURS, contrast, edge_for, luminance, words_on
 from tijera.core.marks.ground import Ground
 from tijera.core.marks.kinds import draw
-from tijera.core.marks.letters import FONTS, face
+from tijera.core.marks.letters import face
 from tijera.core.marks.line import angle_of, with_angle
 from tijera.core.marks.operations import Letters
+from tijera.core.marks.scripts import FONTS
 from tijera.core.marks.svg import document, group
 from tijera.desk.desk import PracticeDesk
 

@@ -11,7 +11,7 @@ from PIL import Image, ImageDraw, ImageFont
 
 from tijera.core.imaging.picture import Picture, Pixels
 from tijera.core.marks.colours import contrast, luminance
-from tijera.core.marks.letters import FONTS
+from tijera.core.marks.scripts import FONTS
 
 _WORDS = [
     "harbour",

@@ -227,6 +227,8 @@ export async function redo(): Promise<void> {
 export async function chooseSpot(destination: string, spot: Spot): Promise<void> {
   const own = { destination, spot };
   choosing = own;
+  // Whoever chooses a place takes for it.
+  useBenchState.getState().set({ goal: null });
   queries.setQueryData<Bench>(["bench"], (bench) => bench && asChosen(bench));
   await api
     .PUT("/api/v1/destinations/{destination}/spot", { params: { path: { destination } }, body: { spot: spot.id } })
@@ -298,6 +300,17 @@ export async function placeClipping(destination: string, clipping: string, spot:
   } finally {
     set({ placing: useBenchState.getState().placing.filter((each) => each.id !== id) });
   }
+}
+
+/** Place a clipping where the file of this window has its chosen place; false where none is chosen. */
+export async function placeAtChosen(clipping: string): Promise<boolean> {
+  const file = (await currentBench()).destination;
+  if (!file?.spot) {
+    say("No place is chosen yet: choose one in Place.");
+    return false;
+  }
+  await placeClipping(file.id, clipping, file.spot.id);
+  return true;
 }
 
 /** Move a placed clipping to another spot. */

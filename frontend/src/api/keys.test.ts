@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Options } from "./options";
-import { combination, keyOf, meant, readable } from "./keys";
+import { combination, keyOf, layout, meant, readable } from "./keys";
 
 const event = (values: Partial<KeyboardEvent>) =>
   ({ key: "", code: "", ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, ...values }) as KeyboardEvent;
@@ -25,6 +25,12 @@ describe("key combinations", () => {
     expect(combination(event({ key: "?", code: "Slash", shiftKey: true }))).toBe("?");
     expect(combination(event({ key: "+", code: "Equal", shiftKey: true }))).toBe("+");
     expect(combination(event({ key: "=", code: "Digit0", shiftKey: true }))).toBe("Shift+0");
+  });
+  it("name a digit that needs Shift on some keyboards by the digit alone", () => {
+    layout.digitsNeedShift = true;
+    expect(combination(event({ key: "1", code: "Digit1", shiftKey: true }))).toBe("1");
+    layout.digitsNeedShift = false;
+    expect(combination(event({ key: "1", code: "Digit1", shiftKey: true }))).toBe("Shift+1");
   });
 });
 

@@ -13,11 +13,27 @@ function isTyping(target: EventTarget | null): boolean {
   return target instanceof HTMLInputElement && !["button", "checkbox", "radio"].includes(target.type);
 }
 
+interface KeyboardApi {
+  getLayoutMap: () => Promise<ReadonlyMap<string, string>>;
+}
+
+const keyboard = typeof navigator === "undefined" ? undefined : (navigator as { keyboard?: KeyboardApi }).keyboard;
+
+/** What is known of the keyboard. Where the browser doesn't tell, a digit that comes with Shift is taken for the digit. */
+export const layout = { digitsNeedShift: keyboard === undefined };
+keyboard
+  ?.getLayoutMap()
+  .then((signs) => {
+    layout.digitsNeedShift = !/^\d$/.test(signs.get("Digit1") ?? "1");
+  })
+  .catch(() => undefined);
+
 /** "Ctrl+Shift+Z"; Shift is named only where the key itself does not say it. */
 export function combination(event: KeyboardEvent): string {
   const letter = event.key.length === 1;
-  // A digit with Shift has another sign on every keyboard.
-  const digit = event.shiftKey ? /^Digit(\d)$/.exec(event.code)?.[1] : undefined;
+  // A digit with Shift has another sign on most keyboards; where digits need Shift, the digit itself is what is meant.
+  const isDigit = layout.digitsNeedShift && /^\d$/.test(event.key);
+  const digit = event.shiftKey && !isDigit ? /^Digit(\d)$/.exec(event.code)?.[1] : undefined;
   const isSign = letter && !digit && !/[a-z]/i.test(event.key);
   const key = digit ?? (letter ? event.key.toUpperCase() : event.key);
   const shift = event.shiftKey && !isSign;

@@ -1,7 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
-import { downloadOf } from "./out";
+import { downloadOf, lookAtLeft, openBeside } from "./out";
 import { queries, refresh, showError } from "./bench";
-import { api, must, ProblemError, type Bench, type Dispatch, type Recipient } from "./client";
+import {
+  api,
+  must,
+  ProblemError,
+  type Bench,
+  type Dispatch,
+  type Recipient,
+  type Weighed,
+  type Weight,
+} from "./client";
+import { areLinksOn, linkInstead } from "./links";
 import { exactWeight, limitText } from "../base/format";
 import { settled } from "../base/settled";
 import { say, sayProblem, showFile, useBenchState, type NoticeAction } from "../base/state";
@@ -73,7 +83,7 @@ export async function sendMessage(destination: string, way: OnTheWay): Promise<v
     if (limit !== null && weight.file_bytes > limit) {
       say(`It weighs ${exactWeight(weight.file_bytes)}, and may weigh ${limitText(limit)}.`, {
         detail: "Nothing has been sent.",
-        actions: [{ words: "Make it fit and send it", run: () => void fitAndGive(destination, way) }, now],
+        actions: [...(await lighterWays(destination, way, weight)), now],
       });
       return;
     }
@@ -92,6 +102,55 @@ export async function sendMessage(destination: string, way: OnTheWay): Promise<v
   }
 }
 
+/** What makes a message lighter, each in one action that ends with its being sent. */
+async function lighterWays(destination: string, way: OnTheWay, weight: Weight): Promise<NoticeAction[]> {
+  const placed = weight.pictures.filter((each) => each.clipping !== null);
+  const second = heavierHalf(placed);
+  const ways: NoticeAction[] = [{ words: "Make it fit and send it", run: () => void fitAndGive(destination, way) }];
+  if (placed.length > 0 && (await areLinksOn()))
+    ways.push({ words: "Send pictures as links", run: () => void linkAndGive(destination, way) });
+  if (second.length > 0)
+    ways.push({ words: "Send two messages", run: () => void splitAndGive(destination, second, way) });
+  return ways;
+}
+
+/** What goes into the second of two messages, so that both weigh about the same; nothing where there is one picture only. */
+export function heavierHalf(pictures: readonly Pick<Weighed, "record_bytes" | "placements">[]): string[] {
+  if (pictures.length < 2) return [];
+  const halves = [0, 0];
+  const second: string[] = [];
+  for (const each of [...pictures].sort((one, other) => other.record_bytes - one.record_bytes)) {
+    const at = (halves[0] ?? 0) <= (halves[1] ?? 0) ? 0 : 1;
+    halves[at] = (halves[at] ?? 0) + each.record_bytes;
+    if (at === 1) second.push(...each.placements);
+  }
+  return second;
+}
+
+async function linkAndGive(destination: string, way: OnTheWay): Promise<void> {
+  try {
+    await linkInstead(destination);
+    await refresh();
+    await give(destination, way);
+  } catch (error) {
+    showError(error);
+  }
+}
+
+async function splitAndGive(destination: string, placements: string[], way: OnTheWay): Promise<void> {
+  try {
+    const params = { path: { destination } };
+    const body = { placements };
+    const { second } = must(await api.POST("/api/v1/destinations/{destination}/split", { params, body }));
+    await refresh();
+    // Neither leaves before both are light enough.
+    if (!(await way.makeItFit(second)) || !(await way.makeItFit(destination))) return;
+    await Promise.all([give(destination, way), give(second, way)]);
+  } catch (error) {
+    showError(error);
+  }
+}
+
 async function fitAndGive(destination: string, way: OnTheWay): Promise<void> {
   if (await way.makeItFit(destination)) await give(destination, way);
 }
@@ -105,14 +164,14 @@ async function give(destination: string, way: OnTheWay): Promise<void> {
     await queries.invalidateQueries({ queryKey: ["recipients"] });
     await follow(sent, way);
   } catch (error) {
-    if (error instanceof ProblemError) sayWhatHelps(error, destination, way);
+    if (error instanceof ProblemError) await sayWhatHelps(error, destination, way);
     else showError(error);
   }
 }
 
 const PLACE_OF: Record<string, string> = { "no-address": "letter-to", "address-unreadable": "letter-to" };
 
-function sayWhatHelps({ problem }: ProblemError, destination: string, way: OnTheWay): void {
+async function sayWhatHelps({ problem }: ProblemError, destination: string, way: OnTheWay): Promise<void> {
   const missing = PLACE_OF[problem.code] ?? (problem.code === "recipient-not-taken" ? "letter-to" : null);
   const actions: NoticeAction[] = [];
   if (missing !== null) {
@@ -121,8 +180,11 @@ function sayWhatHelps({ problem }: ProblemError, destination: string, way: OnThe
   }
   if (problem.code === "sender-not-taken")
     actions.push({ words: "Go there", run: () => { goToField("letter-sender", way); } }); // prettier-ignore
-  if (problem.code === "taken-too-heavy")
-    actions.push({ words: "Make it fit and send it", run: () => void fitAndGive(destination, way) });
+  if (problem.code === "taken-too-heavy") {
+    const params = { path: { destination } };
+    const weight = must(await api.GET("/api/v1/destinations/{destination}/weight", { params }));
+    actions.push(...(await lighterWays(destination, way, weight)));
+  }
   if (problem.code === "mail-not-set-up")
     actions.push({ words: "Set one up", run: () => { showSending(way); } }); // prettier-ignore
   sayProblem(problem, { actions });
@@ -156,9 +218,7 @@ async function follow(sent: Dispatch, way: OnTheWay): Promise<void> {
 function sayWhatBecame(dispatch: Dispatch, way: OnTheWay): void {
   const look: NoticeAction = {
     words: "Look at it",
-    run: () => {
-      downloadOf(dispatchUrl(dispatch), `${dispatch.name}.eml`);
-    },
+    run: () => void openBeside(`/api/v1/dispatches/${dispatch.id}/openings`),
   };
   const list: NoticeAction = { words: "Show what was sent", run: () => { showSending(way); } }; // prettier-ignore
   const words = dispatch.tries.at(-1)?.words ?? "";
@@ -198,6 +258,7 @@ export async function haveDraft(destination: string): Promise<void> {
     downloadOf(`/api/v1/handovers/${draft.id}/file`, draft.name);
     say(`Saved to your downloads: ${draft.name}, ${exactWeight(draft.bytes)}.`, {
       detail: "Open it, and your mail program shows it as a message that was not sent yet.",
+      actions: [{ words: "Look at it", run: () => { lookAtLeft(draft); } }], // prettier-ignore
     });
     await queries.invalidateQueries({ queryKey: ["handovers"] });
   } catch (error) {

@@ -10,18 +10,36 @@ import { api, must, type RackPage, type Slip, upload } from "./client";
 const PAGE = 100;
 
 /** The rack, or what was found on it, page by page as far as it was looked at. */
-export function useRack(words: string) {
+export function useRack(words: string, round: string | null = null) {
   return useInfiniteQuery({
-    queryKey: ["rack", words],
+    queryKey: ["rack", words, round],
     placeholderData: (before) => before,
     initialPageParam: 0,
     queryFn: async ({ pageParam }: { pageParam: number }): Promise<RackPage> =>
-      must(await api.GET("/api/v1/clippings", { params: { query: { words, first: pageParam, most: PAGE } } })),
+      must(
+        await api.GET("/api/v1/clippings", {
+          params: { query: { words, first: pageParam, most: PAGE, ...(round === null ? {} : { round }) } },
+        }),
+      ),
     getNextPageParam: (last: RackPage) => {
       const next = last.first + last.slips.length;
       return last.slips.length > 0 && next < last.found ? next : undefined;
     },
   });
+}
+
+/** Where the words that are looked for stand on a clipping's finished picture. */
+export function useFoundOn(clipping: { id: string; version: string }, words: string) {
+  return useQuery({
+    queryKey: ["found", clipping.id, clipping.version, words],
+    enabled: words !== "",
+    queryFn: async () =>
+      must(
+        await api.GET("/api/v1/clippings/{clipping}/found", {
+          params: { path: { clipping: clipping.id }, query: { words } },
+        }),
+      ),
+  }).data;
 }
 
 /** Take clippings off the rack, all in one step that can be undone. */
@@ -38,15 +56,11 @@ export async function removeClippings(slips: readonly { id: string; name: string
   say(`${what} taken off the rack${out}.`, { canUndo: true });
 }
 
-/** Join clippings on a new one, in the order in which they were taken; they stay. */
-export async function joinClippings(
-  slips: readonly { id: string; rank: number }[],
-  stacked: boolean,
-): Promise<boolean> {
-  const inOrder = [...slips].sort((a, b) => a.rank - b.rank);
+/** Join clippings on a new one, in the order in which they are given; they stay. */
+export async function joinClippings(slips: readonly { id: string }[], stacked: boolean): Promise<boolean> {
   try {
     const made = must(
-      await api.POST("/api/v1/clippings/joins", { body: { clippings: inOrder.map((each) => each.id), stacked } }),
+      await api.POST("/api/v1/clippings/joins", { body: { clippings: slips.map((each) => each.id), stacked } }),
     );
     useBenchState.getState().set({ clipping: made.clippings[0] ?? null });
     await refresh();
@@ -63,6 +77,13 @@ export async function joinClippings(
 /** Hang a picture on the rack; a refusal is thrown. */
 export async function bringIn(file: Blob, name: string): Promise<{ clipping: string; name: string }> {
   return (await upload("clippings", file, name)) as { clipping: string; name: string };
+}
+
+/** Give a clipping another name. */
+export async function renameClipping(clipping: string, name: string): Promise<void> {
+  const params = { path: { clipping } };
+  await api.PATCH("/api/v1/clippings/{clipping}", { params, body: { name } }).catch(showError);
+  await refresh();
 }
 
 /** Keep a clipping on top of the rack, or let it go. */

@@ -1,5 +1,6 @@
 import { useCallback } from "react";
 import { useNavigate } from "react-router";
+import { leaveFor } from "../base/leaving";
 import { settledSoon } from "../base/settled";
 import { addressOf } from "../base/state";
 
@@ -12,9 +13,11 @@ export function useGoTo(): (room: string) => void {
   return useCallback(
     (room) => {
       const wish = ++wishes;
-      void settledSoon().then(() => {
-        if (wish === wishes) void navigate(addressOf(room));
-      });
+      void leaveFor(room)
+        .then(settledSoon)
+        .then(() => {
+          if (wish === wishes) void navigate(addressOf(room));
+        });
     },
     [navigate],
   );

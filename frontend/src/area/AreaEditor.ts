@@ -1,4 +1,4 @@
-import { type Area, type Bounds, type Grip, GRIPS, between, contains, pulled } from "./geometry";
+import { type Area, type Bounds, type Grip, GRIPS, between, clipped, contains, pulled } from "./geometry";
 
 /** Pointer work on one area, without React: everything is set in one animation frame, by transform only. */
 
@@ -6,6 +6,8 @@ export interface AreaEditorOptions {
   /** The element that the area lies on; its children are made and owned by the editor. */
   host: HTMLElement;
   bounds: Bounds;
+  /** Where areas may lie, where that is less than the whole surface. */
+  limits?: (() => Bounds) | undefined;
   /** Whether dragging on free ground draws a new area. */
   drawsNew: boolean;
   /** Whether what lies outside has a ruling that must not be stretched. */
@@ -34,6 +36,16 @@ export interface Also {
 export interface Point {
   x: number;
   y: number;
+}
+
+/** A drag that began before the surface was there: a pointer that is still down, or one that was let go. */
+export interface Begun {
+  pointer: number;
+  /** The points that it has been at, in pixels of the surface; the first is where it began. */
+  points: readonly Point[];
+  isDown: boolean;
+  /** Whether it was dragged without snapping. */
+  free: boolean;
 }
 
 const DRAG_THRESHOLD = 3;
@@ -87,6 +99,7 @@ export class AreaEditor {
     host.addEventListener("pointerup", this.up, listen);
     host.addEventListener("pointercancel", this.cancel, listen);
     host.addEventListener("pointerleave", this.leave, listen);
+    window.addEventListener("keydown", this.escape, { ...listen, capture: true });
   }
 
   destroy(): void {
@@ -113,6 +126,21 @@ export class AreaEditor {
   private at(event: PointerEvent): { x: number; y: number } {
     const { left, top } = this.options.host.getBoundingClientRect();
     return { x: (event.clientX - left) / this.scale, y: (event.clientY - top) / this.scale };
+  }
+
+  /** Go on with a drag that began elsewhere, or end it where it was let go. */
+  takeOver(begun: Begun): void {
+    const [start] = begun.points;
+    const now = begun.points.at(-1);
+    if (!start || !now) return;
+    const freehand = this.options.also?.mode() === "freehand";
+    if (freehand) this.line = begun.points.map(({ x, y }) => [x, y]);
+    this.dragging = { grip: freehand ? "outline" : "new", startX: start.x, startY: start.y, from: this.area, moved: true }; // prettier-ignore
+    this.pointer = now;
+    this.stretch(0, 0, begun.free);
+    if (begun.isDown) this.options.host.setPointerCapture(begun.pointer);
+    else this.end();
+    this.schedule();
   }
 
   private readonly down = (event: PointerEvent): void => {
@@ -160,19 +188,23 @@ export class AreaEditor {
       const [dx, dy] = [this.pointer.x - drag.startX, this.pointer.y - drag.startY];
       if (!drag.moved && Math.hypot(dx, dy) * this.scale < DRAG_THRESHOLD) return;
       drag.moved = true;
-      const free = event.altKey;
-      if (drag.grip === "new") {
-        this.area = this.snap(
-          between({ x: drag.startX, y: drag.startY }, this.pointer, this.options.bounds),
-          "new",
-          free,
-        );
-      } else if (drag.from) {
-        this.area = this.snap(pulled(drag.from, drag.grip, dx, dy, this.options.bounds), drag.grip, free);
-      }
+      this.stretch(dx, dy, event.altKey);
     }
     this.schedule();
   };
+
+  /** The area as far as it has been drawn or pulled. */
+  private stretch(dx: number, dy: number, free: boolean): void {
+    const drag = this.dragging;
+    if (!drag || !this.pointer || drag.grip === "outline") return;
+    const bounds = this.options.limits?.() ?? this.options.bounds;
+    if (drag.grip === "new") {
+      const drawn = between({ x: drag.startX, y: drag.startY }, this.pointer, bounds);
+      this.area = clipped(this.snap(drawn, "new", free), bounds);
+    } else if (drag.from) {
+      this.area = clipped(this.snap(pulled(drag.from, drag.grip, dx, dy, bounds), drag.grip, free), bounds);
+    }
+  }
 
   private snap(area: Area, grip: Grip | "new", free: boolean): Area {
     const { also } = this.options;
@@ -183,23 +215,36 @@ export class AreaEditor {
     const drag = this.dragging;
     if (!drag) return;
     this.move(event);
-    this.dragging = null;
     const { also } = this.options;
-    if (drag.grip === "outline") {
-      also?.onOutline(this.line, true);
-      this.line = [];
-    } else if (!drag.moved && also?.mode() === "pick" && (drag.grip === "new" || drag.grip === "move")) {
-      also.onPick(this.at(event));
-    }
+    const picks = !drag.moved && also?.mode() === "pick" && (drag.grip === "new" || drag.grip === "move");
+    this.end();
+    if (picks) also.onPick(this.at(event));
     if (event.pointerType === "touch") this.pointer = null;
     this.schedule();
   };
 
+  private end(): void {
+    const drag = this.dragging;
+    this.dragging = null;
+    if (drag?.grip !== "outline") return;
+    this.options.also?.onOutline(this.line, true);
+    this.line = [];
+  }
+
   private readonly cancel = (): void => {
     if (this.dragging) this.area = this.dragging.from;
+    if (this.dragging?.grip === "outline") this.options.also?.onOutline([], false);
     this.dragging = null;
     this.line = [];
     this.schedule();
+  };
+
+  /** Esc lets go of what is being dragged, and of nothing else. */
+  private readonly escape = (event: KeyboardEvent): void => {
+    if (event.key !== "Escape" || !this.dragging) return;
+    event.preventDefault();
+    event.stopImmediatePropagation();
+    this.cancel();
   };
 
   private readonly leave = (): void => {

@@ -4,9 +4,18 @@ import type { Area } from "../base/units";
 
 export type { Area };
 
+/** Where areas may lie: from the corner of what they lie on, or from a point in it. */
 export interface Bounds {
+  x?: number;
+  y?: number;
   width: number;
   height: number;
+}
+
+/** Its sides: left, top, right, bottom. */
+function sides(bounds: Bounds): [number, number, number, number] {
+  const { x = 0, y = 0, width, height } = bounds;
+  return [x, y, x + width, y + height];
 }
 
 /** What is pulled: a side or corner by its compass letters, or the whole. */
@@ -18,28 +27,30 @@ const clamp = (value: number, low: number, high: number) => Math.min(Math.max(va
 
 /** The area between two points, at least 1 × 1 and inside the bounds. */
 export function between(a: { x: number; y: number }, b: { x: number; y: number }, bounds: Bounds): Area {
-  const left = clamp(Math.round(Math.min(a.x, b.x)), 0, bounds.width - 1);
-  const top = clamp(Math.round(Math.min(a.y, b.y)), 0, bounds.height - 1);
-  const right = clamp(Math.round(Math.max(a.x, b.x)), left + 1, bounds.width);
-  const bottom = clamp(Math.round(Math.max(a.y, b.y)), top + 1, bounds.height);
+  const [west, north, east, south] = sides(bounds);
+  const left = clamp(Math.round(Math.min(a.x, b.x)), west, east - 1);
+  const top = clamp(Math.round(Math.min(a.y, b.y)), north, south - 1);
+  const right = clamp(Math.round(Math.max(a.x, b.x)), left + 1, east);
+  const bottom = clamp(Math.round(Math.max(a.y, b.y)), top + 1, south);
   return { x: left, y: top, width: right - left, height: bottom - top };
 }
 
 /** The area after a grip was pulled by (dx, dy); a side stops one pixel before the opposite one. */
 export function pulled(start: Area, grip: Grip, dx: number, dy: number, bounds: Bounds): Area {
   const [mx, my] = [Math.round(dx), Math.round(dy)];
+  const [west, north, east, south] = sides(bounds);
   if (grip === "move") {
     return {
       ...start,
-      x: clamp(start.x + mx, 0, bounds.width - start.width),
-      y: clamp(start.y + my, 0, bounds.height - start.height),
+      x: clamp(start.x + mx, west, Math.max(east - start.width, west)),
+      y: clamp(start.y + my, north, Math.max(south - start.height, north)),
     };
   }
   let [left, top, right, bottom] = [start.x, start.y, start.x + start.width, start.y + start.height];
-  if (grip.includes("w")) left = clamp(left + mx, 0, right - 1);
-  if (grip.includes("e")) right = clamp(right + mx, left + 1, bounds.width);
-  if (grip.includes("n")) top = clamp(top + my, 0, bottom - 1);
-  if (grip.includes("s")) bottom = clamp(bottom + my, top + 1, bounds.height);
+  if (grip.includes("w")) left = clamp(left + mx, west, right - 1);
+  if (grip.includes("e")) right = clamp(right + mx, left + 1, east);
+  if (grip.includes("n")) top = clamp(top + my, north, bottom - 1);
+  if (grip.includes("s")) bottom = clamp(bottom + my, top + 1, south);
   return { x: left, y: top, width: right - left, height: bottom - top };
 }
 
@@ -47,12 +58,22 @@ export function pulled(start: Area, grip: Grip, dx: number, dy: number, bounds: 
 export function resized(area: Area, width: number, height: number, bounds: Bounds): Area {
   const w = clamp(Math.round(width), 1, bounds.width);
   const h = clamp(Math.round(height), 1, bounds.height);
-  return { x: clamp(area.x, 0, bounds.width - w), y: clamp(area.y, 0, bounds.height - h), width: w, height: h };
+  const [west, north, east, south] = sides(bounds);
+  return { x: clamp(area.x, west, east - w), y: clamp(area.y, north, south - h), width: w, height: h };
 }
 
 /** Inside its bounds and at least 1 × 1. */
 export function within(area: Area, bounds: Bounds): Area {
   return resized({ ...area, x: Math.round(area.x), y: Math.round(area.y) }, area.width, area.height, bounds);
+}
+
+/** What of an area lies inside the bounds; the area itself where none of it does. */
+export function clipped(area: Area, bounds: Bounds): Area {
+  const [west, north, east, south] = sides(bounds);
+  const [x, y] = [Math.max(area.x, west), Math.max(area.y, north)];
+  const width = Math.min(area.x + area.width, east) - x;
+  const height = Math.min(area.y + area.height, south) - y;
+  return width > 0 && height > 0 ? { x, y, width, height } : area;
 }
 
 export function sameArea(a: Area | null, b: Area | null): boolean {
@@ -128,10 +149,11 @@ export function snapped(area: Area, grip: Grip | "new", guides: Guides, within: 
 export function boundsOf(points: readonly (readonly [number, number])[], bounds: Bounds): Area {
   const xs = points.map(([x]) => x);
   const ys = points.map(([, y]) => y);
-  const left = clamp(Math.floor(Math.min(...xs)), 0, bounds.width - 1);
-  const top = clamp(Math.floor(Math.min(...ys)), 0, bounds.height - 1);
-  const right = clamp(Math.ceil(Math.max(...xs)), left + 1, bounds.width);
-  const bottom = clamp(Math.ceil(Math.max(...ys)), top + 1, bounds.height);
+  const [west, north, east, south] = sides(bounds);
+  const left = clamp(Math.floor(Math.min(...xs)), west, east - 1);
+  const top = clamp(Math.floor(Math.min(...ys)), north, south - 1);
+  const right = clamp(Math.ceil(Math.max(...xs)), left + 1, east);
+  const bottom = clamp(Math.ceil(Math.max(...ys)), top + 1, south);
   return { x: left, y: top, width: right - left, height: bottom - top };
 }
 

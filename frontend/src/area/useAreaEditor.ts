@@ -5,6 +5,8 @@ import { type Area, type Bounds, nudged } from "./geometry";
 interface Options {
   host: RefObject<HTMLElement | null>;
   bounds: Bounds | null;
+  /** Where areas may lie, where that is less than the whole surface. */
+  limits?: Bounds;
   scale: number;
   drawsNew: boolean;
   label?: (area: Area) => string;
@@ -32,6 +34,7 @@ export function useAreaEditor(options: Options): RefObject<AreaEditor | null> {
     const made = new AreaEditor({
       host: element,
       bounds,
+      limits: () => latest.current.limits ?? bounds,
       drawsNew,
       ruledVeil: !drawsNew,
       label: latest.current.label,
@@ -53,7 +56,12 @@ export function useAreaEditor(options: Options): RefObject<AreaEditor | null> {
       const area = made.get();
       // What lies on the surface has keys of its own.
       if (!area || event.ctrlKey || event.metaKey || event.target !== element) return;
-      const next = nudged(area, event.key, { shift: event.shiftKey, alt: event.altKey }, bounds);
+      const next = nudged(
+        area,
+        event.key,
+        { shift: event.shiftKey, alt: event.altKey },
+        latest.current.limits ?? bounds,
+      );
       if (!next) return;
       event.preventDefault();
       event.stopPropagation();

@@ -750,6 +750,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/clippings/{clipping}/copy.html": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Copy
+         * @description The clipping for a clipboard: with the size that it has where it stands or would stand, else its natural one.
+         */
+        get: operations["copy_api_v1_clippings__clipping__copy_html_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/clippings/{clipping}/smallest-text": {
         parameters: {
             query?: never;
@@ -859,7 +879,9 @@ export interface paths {
         };
         /**
          * Find
-         * @description A page of the rack, the newest first; with words only what has them all in its name, window, day or time.
+         * @description A page of the rack, the newest first; with words only what has them all: in its name, window, day, on its picture, or in the files where it stands.
+         *
+         *     Rounds are one slip; with `round` what they have taken is listed one by one.
          */
         get: operations["find_api_v1_clippings_get"];
         put?: never;
@@ -963,6 +985,26 @@ export interface paths {
          * @description Show, hide or move the pointer on it.
          */
         put: operations["pointer_api_v1_clippings__clipping__pointer_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/found": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Found
+         * @description Where words stand on its finished picture; null where none does, or it has yet to be read.
+         */
+        get: operations["found_api_v1_clippings__clipping__found_get"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
@@ -1849,11 +1891,31 @@ export interface paths {
         };
         /**
          * Handover File
-         * @description The very bytes that left.
+         * @description The very bytes that left: as a file, or a picture `shown` in the window.
          */
         get: operations["handover_file_api_v1_handovers__handover__file_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/handovers/{handover}/openings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At
+         * @description Open a document, a spreadsheet or a message that left, as it left.
+         */
+        post: operations["look_at_api_v1_handovers__handover__openings_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2006,6 +2068,26 @@ export interface paths {
         get: operations["dispatch_file_api_v1_dispatches__dispatch__file_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/dispatches/{dispatch}/openings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look At Dispatch
+         * @description Open a message as it was sent.
+         */
+        post: operations["look_at_dispatch_api_v1_dispatches__dispatch__openings_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2287,6 +2369,194 @@ export interface paths {
          */
         post: operations["accept_api_v1_looks_accepted_post"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/link-setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Link Setup
+         * @description Where links are answered; where they are off, what would be proposed.
+         */
+        get: operations["link_setup_api_v1_link_setup_get"];
+        /**
+         * Set Up
+         * @description Answer links there from now on.
+         */
+        put: operations["set_up_api_v1_link_setup_put"];
+        post?: never;
+        /**
+         * Switch Off
+         * @description Answer no link any more; those that were made can be opened when links are on again.
+         */
+        delete: operations["switch_off_api_v1_link_setup_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Links
+         * @description All links, or those of a clipping, the last made first.
+         */
+        get: operations["links_api_v1_links_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make
+         * @description Make a link to a clipping as it is now.
+         */
+        post: operations["make_api_v1_clippings__clipping__links_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/destinations/{destination}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Link Pictures
+         * @description Take pictures out of a new message, and name a link to each below its text.
+         */
+        post: operations["link_pictures_api_v1_destinations__destination__links_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/{link}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Withdraw Link
+         * @description Let a link be opened no more, for good.
+         */
+        delete: operations["withdraw_link_api_v1_links__link__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/links/{link}/openings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reopen
+         * @description Forget the wrong passwords that closed a link.
+         */
+        post: operations["reopen_api_v1_links__link__openings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/clippings/{clipping}/rounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin
+         * @description Take a clipping's area at set times from now on, until an end.
+         */
+        post: operations["begin_api_v1_clippings__clipping__rounds_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Every
+         * @description All rounds, the last begun first.
+         */
+        get: operations["every_api_v1_rounds_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/v1/rounds/{round}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Stop
+         * @description Take nothing more; what was taken stays.
+         */
+        delete: operations["stop_api_v1_rounds__round__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -3618,6 +3888,37 @@ export interface components {
             column: number;
         };
         /**
+         * FoundOut
+         * @description Where the words that are looked for stand on a picture of that size.
+         */
+        FoundOut: {
+            /**
+             * Width
+             * @description in pixels
+             * @example 420
+             */
+            width: number;
+            /**
+             * Height
+             * @description in pixels
+             * @example 260
+             */
+            height: number;
+            /**
+             * Boxes
+             * @description rectangles in pixels of that picture
+             * @example [
+             *       {
+             *         "x": 90,
+             *         "y": 130,
+             *         "width": 42,
+             *         "height": 12
+             *       }
+             *     ]
+             */
+            boxes: components["schemas"]["RectWire"][];
+        };
+        /**
          * FrameOut
          * @description A frozen screen.
          */
@@ -3694,6 +3995,36 @@ export interface components {
             pointer?: components["schemas"]["PointIn"] | null;
         };
         /**
+         * GapOut
+         * @description Times, one after the other, at which nothing could be taken.
+         */
+        GapOut: {
+            /**
+             * First
+             * @description the first time of the gap
+             * @example 2026-03-12T13:05:00.000000+00:00
+             */
+            first: string;
+            /**
+             * Last
+             * @description the last time of the gap
+             * @example 2026-03-12T13:35:00.000000+00:00
+             */
+            last: string;
+            /**
+             * Count
+             * @description how many there are in all
+             * @example 12
+             */
+            count: number;
+            /**
+             * Why
+             * @description why nothing could be taken
+             * @example Its window, “Tide board”, is not open any more.
+             */
+            why: string;
+        };
+        /**
          * GridCellOut
          * @description A cell that shows something.
          */
@@ -3765,6 +4096,12 @@ export interface components {
              */
             what: string;
             /**
+             * Media Type
+             * @description the kind of file, as RFC 6838 names kinds
+             * @example image/png
+             */
+            media_type: string;
+            /**
              * Made At
              * @description when, in UTC
              * @example 2026-03-12T12:00:00.000000+00:00
@@ -3812,7 +4149,7 @@ export interface components {
              * @example taken
              * @enum {string}
              */
-            kind: "taken" | "changed" | "left" | "waiting" | "going" | "unclear" | "refused" | "withdrawn";
+            kind: "taken" | "changed" | "left" | "waiting" | "going" | "unclear" | "refused" | "withdrawn" | "rounds";
             /**
              * Words
              * @description The name of what it happened to, or what was done.
@@ -4241,6 +4578,213 @@ export interface components {
             limit: string | null;
         };
         /**
+         * LinkIn
+         * @description What a link is made with.
+         */
+        LinkIn: {
+            /**
+             * Password
+             * @description who opens it has to give this; empty for none
+             * @default
+             * @example
+             */
+            password: string;
+            /**
+             * Ends On
+             * @description The last day on which it can be opened.
+             * @example null
+             */
+            ends_on?: string | null;
+            /**
+             * Most Views
+             * @description how often it can be opened; null for as often as one likes
+             * @example null
+             */
+            most_views?: number | null;
+        };
+        /**
+         * LinkOut
+         * @description A picture that others open at an address.
+         */
+        LinkOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Address
+             * @description Null where links are off.
+             * @example http://10.20.0.14:7480/Vn0xq3JtQyC7dS8kLw2hRzEoUa1iMb5f
+             */
+            address: string | null;
+            /**
+             * Clipping
+             * @description What it was made of, which may be gone.
+             * @example 5f0c8a2be914
+             */
+            clipping: string;
+            /**
+             * Handover
+             * @description the id of something that left
+             * @example 77aa0c1d2e3f
+             */
+            handover: string;
+            /**
+             * Bytes
+             * @description a weight in bytes
+             * @example 48213
+             */
+            bytes: number;
+            /**
+             * Made At
+             * @description when, in UTC
+             * @example 2026-03-12T12:00:00.000000+00:00
+             */
+            made_at: string;
+            /**
+             * State
+             * @description open, ended, used-up or withdrawn
+             * @example open
+             * @enum {string}
+             */
+            state: "open" | "ended" | "used-up" | "withdrawn";
+            /**
+             * Has Password
+             * @description whether a password is kept for it
+             * @example false
+             */
+            has_password: boolean;
+            /**
+             * Ends At
+             * @description the moment from which it can't be opened any more; null for no end
+             * @example null
+             */
+            ends_at: string | null;
+            /**
+             * Most Views
+             * @description how often it can be opened; null for as often as one likes
+             * @example null
+             */
+            most_views: number | null;
+            /**
+             * Views
+             * @description how often it was opened
+             * @example 3
+             */
+            views: number;
+            /**
+             * Seen At
+             * @description When it was opened last.
+             * @example 2026-03-12T12:20:00+00:00
+             */
+            seen_at: string | null;
+            /**
+             * Closed S
+             * @description How long it is closed because wrong passwords were given.
+             * @example 0
+             */
+            closed_s: number;
+        };
+        /**
+         * LinkSetupIn
+         * @description Where links are answered.
+         */
+        LinkSetupIn: {
+            /**
+             * Address
+             * @description What others reach, without what a link adds.
+             * @example http://10.20.0.14:7480
+             */
+            address: string;
+            /**
+             * Port
+             * @description the port of this computer at which links are answered
+             * @example 7480
+             */
+            port: number;
+            /**
+             * Only Here
+             * @description Only this computer reaches the port: something in front of it passes requests on.
+             * @default false
+             * @example false
+             */
+            only_here: boolean;
+        };
+        /**
+         * LinkSetupOut
+         * @description Where links are answered, or would be.
+         */
+        LinkSetupOut: {
+            /**
+             * Is On
+             * @description whether links can be made
+             * @example true
+             */
+            is_on: boolean;
+            /**
+             * Address
+             * @description what others reach, without what a link adds
+             * @example http://10.20.0.14:7480
+             */
+            address: string;
+            /**
+             * Port
+             * @description the port of this computer at which links are answered
+             * @example 7480
+             */
+            port: number;
+            /**
+             * Only Here
+             * @description whether only this computer reaches the port
+             * @example false
+             */
+            only_here: boolean;
+            /**
+             * Trouble
+             * @description Why it does not listen though links are on; empty where all is well.
+             * @example
+             */
+            trouble: string;
+            /**
+             * Ends On
+             * @description The last day that is proposed for the next link.
+             * @example null
+             */
+            ends_on: string | null;
+            /**
+             * Most Views
+             * @description how often it can be opened; null for as often as one likes
+             * @example null
+             */
+            most_views: number | null;
+            /**
+             * With Password
+             * @description Whether the last link had one.
+             * @example false
+             */
+            with_password: boolean;
+        };
+        /**
+         * LinkedInsteadIn
+         * @description What leaves a message as links.
+         */
+        LinkedInsteadIn: {
+            /**
+             * Placements
+             * @description Ids of placed clippings; none for the heaviest, until the message is under its limit.
+             * @example []
+             */
+            placements?: string[];
+        };
+        /**
          * LiveViewOut
          * @description What a source shows now, windows from bottom to top.
          */
@@ -4348,6 +4892,11 @@ export interface components {
              * @example 1800
              */
             most_px: number;
+            /**
+             * @description where a hand can scroll it; null where nothing scrolls
+             * @example null
+             */
+            scroll_bar: components["schemas"]["ScreenBoxOut"] | null;
             /**
              * Menus
              * @description the heads of its menus
@@ -5020,6 +5569,25 @@ export interface components {
             version: string;
         };
         /**
+         * OpenedCopyOut
+         * @description A file that left, opened as it left.
+         */
+        OpenedCopyOut: {
+            /**
+             * Destination
+             * @description the id under which it was opened
+             * @example 5f0c8a2be914
+             */
+            destination: string;
+            /**
+             * View
+             * @description how it is shown: galley, grid or message
+             * @example galley
+             * @enum {string}
+             */
+            view: "galley" | "grid" | "message";
+        };
+        /**
          * OpenedFileOut
          * @description An opened file, and an earlier version of it that is there already.
          */
@@ -5130,8 +5698,8 @@ export interface components {
         OptionsIn: {
             /**
              * Keep At Once
-             * @description whether a region is kept when the pointer is let go
-             * @example false
+             * @description whether what was drawn goes into the chosen place when the pointer is let go
+             * @example true
              */
             keep_at_once?: boolean | null;
             /**
@@ -5186,8 +5754,8 @@ export interface components {
         OptionsOut: {
             /**
              * Keep At Once
-             * @description whether a region is kept when the pointer is let go
-             * @example false
+             * @description whether what was drawn goes into the chosen place when the pointer is let go
+             * @example true
              */
             keep_at_once: boolean;
             /**
@@ -5314,6 +5882,12 @@ export interface components {
              * @example []
              */
             panes: components["schemas"]["RectWire"][];
+            /**
+             * Cells
+             * @description cells of tables among them: offered after rows and columns
+             * @example []
+             */
+            cells: components["schemas"]["RectWire"][];
         };
         /**
          * PartsIn
@@ -5671,6 +6245,18 @@ export interface components {
              * @example 12
              */
             count: number;
+            /**
+             * Reads Words
+             * @description Whether words on pictures are read and searched: whether this computer has a recogniser.
+             * @example true
+             */
+            reads_words: boolean;
+            /**
+             * Unread
+             * @description How many pictures have yet to be read.
+             * @example 0
+             */
+            unread: number;
         };
         /**
          * RecipientIn
@@ -5974,6 +6560,134 @@ export interface components {
              * @example 0
              */
             bottom: number;
+        };
+        /**
+         * RoundIn
+         * @description When a clipping's area is taken: every so many minutes, or at times of the clock on the wall.
+         */
+        RoundIn: {
+            /**
+             * Name
+             * @description what it is called
+             * @default
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Every Min
+             * @description how many minutes lie between two
+             * @example 10
+             */
+            every_min?: number | null;
+            /**
+             * At
+             * @description Times as people write them.
+             * @default
+             * @example 8:00, 12:30
+             */
+            at: string;
+            /**
+             * Until
+             * Format: date-time
+             * @description What the wall shows at the end, without a zone.
+             * @example 2026-03-12T18:00
+             */
+            until: string;
+            /**
+             * Only Changed
+             * @description whether only is kept what changed
+             * @default false
+             * @example false
+             */
+            only_changed: boolean;
+        };
+        /**
+         * RoundOut
+         * @description An area that is taken at set times.
+         */
+        RoundOut: {
+            /**
+             * Id
+             * @description what it is asked for by
+             * @example 5f0c8a2be914
+             */
+            id: string;
+            /**
+             * Name
+             * @description what it is called
+             * @example Tide board, outer quay
+             */
+            name: string;
+            /**
+             * Model
+             * @description the clipping whose area it is
+             * @example 9b3f0c2a7d11
+             */
+            model: string;
+            /**
+             * Every Min
+             * @description how many minutes lie between two
+             * @example 10
+             */
+            every_min: number | null;
+            /**
+             * At
+             * @description times of the clock on the wall
+             * @example [
+             *       "08:00",
+             *       "12:30"
+             *     ]
+             */
+            at: string[];
+            /**
+             * Begun At
+             * @description when they were begun
+             * @example 2026-03-12T12:05:00.000000+00:00
+             */
+            begun_at: string;
+            /**
+             * Until
+             * @description the moment at which they end
+             * @example 2026-03-12T18:00:00.000000+00:00
+             */
+            until: string;
+            /**
+             * Only Changed
+             * @description whether only is kept what changed
+             * @example false
+             */
+            only_changed: boolean;
+            /**
+             * Next At
+             * @description when it is tried again, ISO 8601
+             * @example null
+             */
+            next_at: string | null;
+            /**
+             * State
+             * @description going, stopped or ended
+             * @example going
+             * @enum {string}
+             */
+            state: "going" | "stopped" | "ended";
+            /**
+             * Taken
+             * @description how many were taken and kept
+             * @example 12
+             */
+            taken: number;
+            /**
+             * Same
+             * @description how often nothing was kept because nothing had changed
+             * @example 3
+             */
+            same: number;
+            /**
+             * Gaps
+             * @description times at which nothing could be taken, and why
+             * @example []
+             */
+            gaps: components["schemas"]["GapOut"][];
         };
         /**
          * SaveIn
@@ -6616,6 +7330,17 @@ export interface components {
              * @example false
              */
             pinned: boolean;
+            /**
+             * Round
+             * @description The rounds by which it was taken.
+             * @example null
+             */
+            round: string | null;
+            /**
+             * @description Where words that were looked for stand on it; null where none does.
+             * @example null
+             */
+            shown?: components["schemas"]["FoundOut"] | null;
         };
         /**
          * SmallestOut
@@ -8917,6 +9642,58 @@ export interface operations {
             };
         };
     };
+    copy_api_v1_clippings__clipping__copy_html_get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description the id of a placed clipping; null for none
+                 * @example 0a1b2c3d4e5f
+                 */
+                placement?: string | null;
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination?: string | null;
+                /**
+                 * @description the id of a place
+                 * @example b.24
+                 */
+                spot?: string | null;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": string;
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/html": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     smallest_text_api_v1_clippings__clipping__smallest_text_get: {
         parameters: {
             query?: {
@@ -9141,6 +9918,11 @@ export interface operations {
                  * @example 100
                  */
                 most?: number;
+                /**
+                 * @description the rounds by which it was taken; null for a clipping that somebody took
+                 * @example null
+                 */
+                round?: string | null;
             };
             header?: never;
             path?: never;
@@ -9474,6 +10256,48 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    found_api_v1_clippings__clipping__found_get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description what is looked for
+                 * @example tide board
+                 */
+                words?: string;
+            };
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundOut"] | null;
+                };
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
@@ -10736,8 +11560,8 @@ export interface operations {
                  */
                 first: number;
                 /**
-                 * @description what left of it last
-                 * @example null
+                 * @description the last one
+                 * @example 40
                  */
                 last: number;
             };
@@ -11264,7 +12088,13 @@ export interface operations {
     };
     handover_file_api_v1_handovers__handover__file_get: {
         parameters: {
-            query?: never;
+            query?: {
+                /**
+                 * @description whether it shows
+                 * @example true
+                 */
+                shown?: boolean;
+            };
             header?: never;
             path: {
                 /**
@@ -11283,6 +12113,42 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_api_v1_handovers__handover__openings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of something that left
+                 * @example 77aa0c1d2e3f
+                 */
+                handover: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedCopyOut"];
+                };
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
@@ -11618,6 +12484,42 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_at_dispatch_api_v1_dispatches__dispatch__openings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a message that was sent or waits
+                 * @example 9c1d2e3f4a5b
+                 */
+                dispatch: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OpenedCopyOut"];
+                };
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
@@ -12149,6 +13051,392 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    link_setup_api_v1_link_setup_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkSetupOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_up_api_v1_link_setup_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkSetupIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkSetupOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    switch_off_api_v1_link_setup_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    links_api_v1_links_get: {
+        parameters: {
+            query?: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"][];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    make_api_v1_clippings__clipping__links_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    link_pictures_api_v1_destinations__destination__links_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description an opened file
+                 * @example null
+                 */
+                destination: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkedInsteadIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"][];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    withdraw_link_api_v1_links__link__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a link
+                 * @example 8c21f0a94be3
+                 */
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reopen_api_v1_links__link__openings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a link
+                 * @example 8c21f0a94be3
+                 */
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_api_v1_clippings__clipping__rounds_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the id of a clipping
+                 * @example 5f0c8a2be914
+                 */
+                clipping: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoundIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    every_api_v1_rounds_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"][];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_api_v1_rounds__round__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /**
+                 * @description the rounds by which it was taken; null for a clipping that somebody took
+                 * @example null
+                 */
+                round: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundOut"];
+                };
             };
             /** @description What was wrong, why, what to do */
             "4XX": {

@@ -34,6 +34,20 @@ function takeOverTyped(): void {
   if (field.isConnected) field.focus();
 }
 
+const drafts = new Set<() => void>();
+
+/** What lies there unconfirmed, such as a crop that was pulled: whatever leaves, or leaves the room, takes it as it is. */
+export function onSettling(confirm: () => void): () => void {
+  drafts.add(confirm);
+  return () => {
+    drafts.delete(confirm);
+  };
+}
+
+function confirmDrafts(): void {
+  for (const confirm of drafts) confirm();
+}
+
 /** Whether the page is being left: what is sent now must outlive it. */
 let leaving = false;
 
@@ -42,6 +56,7 @@ export function keepOnLeaving(): void {
   window.addEventListener("beforeunload", () => {
     leaving = true;
     takeOverTyped();
+    confirmDrafts();
     // Where somebody stays after all.
     setTimeout(() => {
       leaving = false;
@@ -58,6 +73,7 @@ export function fetchToTheEnd(request: Request): Promise<Response> {
 /** Resolves when all that was typed or changed has been kept. */
 export async function settled(): Promise<void> {
   takeOverTyped();
+  confirmDrafts();
   // What leaving a field sets off has been sent by then.
   await new Promise((resolve) => setTimeout(resolve));
   await changesEnded();

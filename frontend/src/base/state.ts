@@ -36,6 +36,8 @@ export interface Notice {
   canCompare?: boolean;
   /** What can be done about it, each in one action. */
   actions?: NoticeAction[];
+  /** It may go by itself: what it offers can be had elsewhere too. */
+  isBrief?: boolean;
 }
 
 export interface NoticeAction {
@@ -82,8 +84,10 @@ interface State {
   /** The picture that is compared with its original, by its member; empty for the first that gave something up. */
   comparing: string | null;
   optionsOpen: boolean;
+  /** What is looked for on the rack; its words are marked on the pictures. */
+  finding: string;
   /** Which part of Hand over is shown; null for the first. */
-  handOver: "arrives" | "weighs" | "sending" | "files" | null;
+  handOver: "arrives" | "weighs" | "sending" | "links" | "files" | null;
   intake: Intake | null;
   /** Where pictures are taken from, by which kind of cut, and which monitor is looked at (null: all). */
   source: string;
@@ -93,6 +97,14 @@ interface State {
   /** The frozen screen and what is held on it: kept while one goes to choose a place. */
   frame: Frame | null;
   cut: Cut | null;
+  /** Whether a frozen picture is on its way. */
+  freezing: boolean;
+  /** What was just kept and has not been gone on with. */
+  kept: { id: string; name: string } | null;
+  /** What is taken for, where that is no place in a file: a picture saved under a name of one's own. */
+  goal: "picture" | null;
+  /** The tool that is to be in hand when Trim opens. */
+  wishedTool: string | null;
   /** Bytes that the area in hand would add, for the weight rail. */
   about: number | null;
   /** What is on its way to its place: the weight rail counts it before the server has answered. */
@@ -118,6 +130,7 @@ export const useBenchState = create<State>((set) => ({
   proposal: null,
   comparing: null,
   optionsOpen: false,
+  finding: "",
   handOver: null,
   intake: null,
   source: "desk",
@@ -126,6 +139,10 @@ export const useBenchState = create<State>((set) => ({
   monitor: "left",
   frame: null,
   cut: null,
+  freezing: false,
+  kept: null,
+  goal: null,
+  wishedTool: null,
   about: null,
   placing: [],
   set,
@@ -133,7 +150,7 @@ export const useBenchState = create<State>((set) => ({
 
 /** Show another file in this window, or none; what was said of the one before goes with it. */
 export function showFile(file: string | null): void {
-  useBenchState.getState().set({ file, placement: null, notice: null, comparing: null });
+  useBenchState.getState().set({ file, placement: null, notice: null, comparing: null, goal: null });
 }
 
 /** A room's address in this window, with the file that it shows. */

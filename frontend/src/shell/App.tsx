@@ -9,6 +9,7 @@ import { keepHeld, TakeRoom } from "../rooms/take";
 import { WeightRail } from "../rooms/weight";
 import { FirstMinute } from "./FirstMinute";
 import { watchClipboard } from "../api/clipboardOffer";
+import { FOOT } from "../rooms/FootHint";
 import { onIntake, takeDrop, takePaste } from "../rooms/intake";
 import { useKeys } from "../api/keys";
 import { NoticeBar } from "./NoticeBar";
@@ -71,7 +72,10 @@ export function App() {
           <Route path="*" element={<Navigate to={addressOf("/")} replace />} />
         </Routes>
       )}
-      <NoticeBar />
+      <div className="foot">
+        <div id={FOOT} className="foot-hint" />
+        <NoticeBar />
+      </div>
       <WeightRail />
       <Suspense>
         {keysOpen && <KeysSheet />}
@@ -101,7 +105,15 @@ function WorkshopKeys(): null {
   // What is held on the frozen screen is what one means, not what was taken before it.
   const holds = useBenchState((state) => state.frame !== null && state.cut !== null) && room === "/take";
   const savesDocument = room === "/place" || room === "/hand-over";
+  const tools = useOptions()?.actions.filter((each) => each.id.startsWith("tool-")) ?? [];
+  // A tool's key in Take or Place means: to Trim, with that tool in hand.
+  const trims = (room === "/take" || room === "/place") && (holds || clipping !== null);
+  const toTool = (id: string) => () => {
+    goTo("/trim");
+    set({ wishedTool: id.replace("tool-", "") });
+  };
   useKeys({
+    ...(trims ? Object.fromEntries(tools.map(({ id }) => [id, toTool(id)])) : {}),
     "go-take": () => {
       goTo("/take");
     },

@@ -1,26 +1,35 @@
 import { type ReactNode } from "react";
 import { Link, useNavigate } from "react-router";
-import { openExample, useBench } from "../api/bench";
+import { openExample, openNew, useBench } from "../api/bench";
 import { startSharing, useSources } from "../rooms/take";
 import { goOnWith, useOpened } from "../api/files";
 import { useRecipients, writeTo } from "../api/mail";
 import { chooseFile, choosePictures } from "../rooms/intake";
+import { FootHint } from "../rooms/FootHint";
 import { OpenByPath } from "../rooms/OpenByPath";
 import { addressOf, useBenchState } from "../base/state";
+
+const EMPTY = [
+  ["docx", "document"],
+  ["xlsx", "spreadsheet"],
+] as const;
 
 /** Where to begin: from what is taken, or from where it goes. */
 export function FirstMinute() {
   const navigate = useNavigate();
   const bench = useBench().data;
   const opened = useOpened();
-  const set = useBenchState((state) => state.set);
+  const { set, source } = useBenchState.getState();
   const [handbook, ...others] = bench?.examples ?? [];
   const screenIsThere = useSources().data?.some((each) => each.id === "screen" && each.available) ?? false;
   const from = (source: string) => {
-    set({ source, monitor: source === "desk" ? "left" : null, frame: null, cut: null });
+    set({ source, monitor: source === "desk" ? "left" : null, frame: null, cut: null, goal: null });
     void navigate(addressOf("/take"));
   };
-  const goOn = async (id: string | null) => {
+  const begin = (format: "eml" | "docx" | "xlsx") => {
+    void openNew(format).then((begun) => begun && navigate(addressOf(format === "eml" ? "/take" : "/place")));
+  };
+  const goOn = async (id: string) => {
     await goOnWith(id);
     void navigate(addressOf("/place"));
   };
@@ -109,32 +118,55 @@ export function FirstMinute() {
             </p>
           )}
         </Card>
-        <Card title="Or">
+        <Card title="Write, save, make lighter">
           <Way
-            title="Begin something new…"
-            says="a message, a document, a spreadsheet"
+            title="New message"
+            says="what is taken goes into it at once"
             onClick={() => {
-              void goOn(null);
+              begin("eml");
             }}
           />
           <WriteTo />
           <Way
-            title="Only keep it"
-            says="hang clippings on the rack, decide later"
-            onClick={() => void navigate(addressOf("/take"))}
+            title="A picture of its own"
+            says="taken, named and saved as a file; or only kept"
+            onClick={() => {
+              from(source);
+              set({ goal: "picture" });
+            }}
           />
           <Way
-            title="See what a file weighs…"
+            title="Make a file lighter…"
             says="picture by picture, against a limit"
             onClick={() => {
               chooseFile("/hand-over");
             }}
           />
+          <p className="first-note">
+            Or begin with an empty{" "}
+            {EMPTY.map(([format, words], index) => (
+              <span key={format}>
+                {index > 0 && " or "}
+                <button
+                  type="button"
+                  className="choice"
+                  onClick={() => {
+                    begin(format);
+                  }}
+                >
+                  {words}
+                </button>
+              </span>
+            ))}
+            .
+          </p>
         </Card>
       </div>
-      <p className="first-foot">
-        Everything stays on this computer until you hand it over. Your file is never changed: you download a new copy.
-      </p>
+      <FootHint>
+        <p>
+          Everything stays on this computer until you hand it over. Your file is never changed: you download a new copy.
+        </p>
+      </FootHint>
     </main>
   );
 }

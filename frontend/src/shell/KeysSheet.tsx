@@ -1,6 +1,7 @@
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
-import { type KeyboardEvent, useState } from "react";
+import InputBase from "@mui/material/InputBase";
+import { Fragment, type KeyboardEvent, useState } from "react";
 import { changeOptions, useOptions, type Action, type Options } from "../api/options";
 import { ProblemError } from "../api/client";
 import { showError } from "../api/bench";
@@ -23,6 +24,40 @@ function placesOf(options: Options | undefined): [string, Action[]][] {
   return [...places, ...[...others].map((where): [string, Action[]] => [where, []])];
 }
 
+/** What is found of them by the key or by what it does. */
+function found(places: [string, Action[]][], options: Options | undefined, sought: string): [string, Action[]][] {
+  return places
+    .map(([where, actions]): [string, Action[]] => [where, actions.filter((each) => isSought(each, sought))])
+    .filter(
+      ([where, actions]) =>
+        actions.length > 0 || options?.fixed.some((each) => each.where === where && isSought(each, sought)),
+    );
+}
+
+function isSought({ key, does }: { key: string; does: string }, sought: string): boolean {
+  const words = `${readable(key)} ${does}`.toLowerCase();
+  return sought
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => words.includes(word));
+}
+
+/** A combination as the caps of a keyboard. */
+function Caps({ keys }: { keys: string }) {
+  return (
+    <>
+      {readable(keys)
+        .split(" + ")
+        .map((cap, index) => (
+          <Fragment key={cap}>
+            {index > 0 && " + "}
+            <kbd className="keycap">{cap}</kbd>
+          </Fragment>
+        ))}
+    </>
+  );
+}
+
 /** All keys; each can be changed here. */
 export function KeysSheet() {
   const open = useBenchState((state) => state.keysOpen);
@@ -30,6 +65,8 @@ export function KeysSheet() {
   const options = useOptions();
   const [asking, setAsking] = useState<string | null>(null);
   const [clash, setClash] = useState<{ id: string; words: string } | null>(null);
+  const [sought, setSought] = useState("");
+  const places = found(placesOf(options), options, sought);
   const close = () => {
     setAsking(null);
     setClash(null);
@@ -52,12 +89,23 @@ export function KeysSheet() {
         <h2 id="keys-title" className="title">
           Keys
         </h2>
-        <p>
-          Choose a key to change it; Esc leaves it as it is.
-          {options?.single_letters === false && " Keys of a single sign are switched off in the options."}
-        </p>
+        <div className="keys-head">
+          <p>
+            Choose a key to change it; Esc leaves it as it is.
+            {options?.single_letters === false && " Keys of a single sign are switched off in the options."}
+          </p>
+          <InputBase
+            value={sought}
+            placeholder="Find a key or what it does…"
+            inputProps={{ "aria-label": "Find a key or what it does" }}
+            onChange={(event) => {
+              setSought(event.target.value);
+            }}
+          />
+        </div>
         <div className="keys-columns">
-          {placesOf(options).map(([where, actions]) => (
+          {places.length === 0 && <p>No key is called so, and none does that.</p>}
+          {places.map(([where, actions]) => (
             <section key={where} aria-label={PLACES[where]}>
               <h3>{PLACES[where]}</h3>
               <dl>
@@ -75,10 +123,12 @@ export function KeysSheet() {
                   />
                 ))}
                 {(options?.fixed ?? [])
-                  .filter((each) => each.where === where)
+                  .filter((each) => each.where === where && isSought(each, sought))
                   .map((each) => (
                     <div key={each.key}>
-                      <dt>{readable(each.key)}</dt>
+                      <dt>
+                        <Caps keys={each.key} />
+                      </dt>
                       <dd>{each.does}</dd>
                     </div>
                   ))}
@@ -139,7 +189,7 @@ function KeyRow({ action, asking, clash, onAsk, onChange }: KeyRowProps) {
             if (asking && !clash) onAsk(false);
           }}
         >
-          {asking ? "press it…" : readable(action.key)}
+          {asking ? "press it…" : <Caps keys={action.key} />}
         </button>
       </dt>
       <dd>

@@ -4,9 +4,11 @@ import { undo } from "../api/bench";
 import { useClipboardOffer } from "../api/clipboardOffer";
 import { useGoTo } from "../api/useGoTo";
 import { takeIn } from "../rooms/intake";
-import { useBenchState } from "../base/state";
+import { type Notice, useBenchState } from "../base/state";
 
 const SECONDS_SHOWN = 9;
+/** With something to press in it. */
+const BRIEF_SECONDS = 20;
 
 /** What was last said, above the weight rail; a problem stays until it is closed. */
 export function NoticeBar() {
@@ -14,10 +16,13 @@ export function NoticeBar() {
   const set = useBenchState((state) => state.set);
   const goTo = useGoTo();
   useEffect(() => {
-    if (notice?.kind !== "done" || notice.actions) return undefined;
-    const timer = setTimeout(() => {
-      set({ notice: null });
-    }, SECONDS_SHOWN * 1000);
+    if (notice?.kind !== "done" || (notice.actions && !notice.isBrief)) return undefined;
+    const timer = setTimeout(
+      () => {
+        set({ notice: null });
+      },
+      (notice.actions ? BRIEF_SECONDS : SECONDS_SHOWN) * 1000,
+    );
     return () => {
       clearTimeout(timer);
     };
@@ -45,8 +50,8 @@ export function NoticeBar() {
     <div className="notice-place" role={isProblem ? "alert" : "status"}>
       <ClipboardOffer />
       {notice && (
-        <div className={`notice notice-${notice.kind}`}>
-          <div className="notice-words">
+        <div className={`notice notice-${notice.kind} ${isTall(notice) ? "notice-tall" : ""}`}>
+          <div className="notice-words" title={isTall(notice) ? undefined : wordsOf(notice)}>
             <strong>{notice.title}</strong> {notice.detail}
             {notice.lines && notice.lines.length > 0 && (
               <ul>
@@ -106,6 +111,15 @@ export function NoticeBar() {
       )}
     </div>
   );
+}
+
+/** What doesn't go into one line: what went wrong, what was given up, lists. */
+function isTall(notice: Notice): boolean {
+  return notice.kind !== "done" || (notice.lines?.length ?? 0) > 0 || (notice.actions?.length ?? 0) > 2;
+}
+
+function wordsOf({ title, detail = "" }: Notice): string {
+  return `${title} ${detail}`.trim();
 }
 
 /** A new picture on the clipboard, with one action to hang it up. */

@@ -6,9 +6,14 @@ import { showError } from "../api/bench";
 import { ProblemError } from "../api/client";
 import { changeOptions, setOptions, useOptions } from "../api/options";
 import { useBenchState } from "../base/state";
+import { LinkSetting } from "./LinkSetting";
 
 const SWITCHES = [
-  ["keep_at_once", "Keep a region at once on letting go", "else it waits, to be moved and pulled, until it is kept"],
+  [
+    "keep_at_once",
+    "What is drawn goes into the chosen place at once",
+    "else it waits, to be moved and pulled, until Enter places it",
+  ],
   ["to_clipboard", "What is taken also goes onto the clipboard", "as PNG, ready to be pasted elsewhere"],
   [
     "pointer",
@@ -54,6 +59,7 @@ export function OptionsSheet() {
             </label>
           </div>
         ))}
+        <LinkSetting />
         <NamePattern pattern={options.name_pattern} />
         <div className="sheet-end">
           <Button

@@ -29,8 +29,8 @@ export const theme = createTheme({
     htmlFontSize: 16,
     button: { textTransform: "none", fontWeight: 600, letterSpacing: 0, fontSize: 14, lineHeight: 1.3 },
     h1: { fontFamily: fonts.display, fontWeight: 700, fontSize: 36, lineHeight: 1.1, letterSpacing: "-0.01em" },
-    h2: { fontFamily: fonts.display, fontWeight: 700, fontSize: 22, lineHeight: 1.2 },
-    h3: { fontFamily: fonts.display, fontWeight: 700, fontSize: 17, lineHeight: 1.2 },
+    h2: { fontFamily: fonts.display, fontWeight: 700, fontSize: 20, lineHeight: 1.2 },
+    h3: { fontFamily: fonts.display, fontWeight: 700, fontSize: 16, lineHeight: 1.2 },
   },
   components: {
     MuiButtonBase: {
@@ -103,7 +103,12 @@ export const theme = createTheme({
           fontSize: 14,
           "&.Mui-focused": focusRing,
         },
-        input: { padding: "5px 0", height: "auto" },
+        // A hint has to be read, too: as dark as soft ink.
+        input: {
+          "&::placeholder": { color: colours.softInk, opacity: 1 },
+          padding: "5px 0",
+          height: "auto",
+        },
       },
     },
   },

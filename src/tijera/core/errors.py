@@ -20,7 +20,12 @@ r"""Every error that Tijera raises on purpose, as one tree.
     │   ├── AddressUnreadable     ├── NoAddress            ├── TooManyAddresses
     │   ├── NotAMessage           ├── MailNotSetUp         ├── NotWaiting
     │   ├── NotAnew               ├── BackupWouldReplace   ├── StillRunning
-    │   └── NothingToClear
+    │   ├── NothingToClear        ├── LinksOff             ├── LinkEndsBefore
+    │   ├── LinkPortTaken         ├── TimesUnreadable      └── RoundsEndBefore
+    ├── LinkNotOpened             a link that can't be opened now            exit 2
+    │   ├── LinkGone              ├── LinkClosed           └── LinkWrongPassword
+    ├── DiskFull                  nothing more can be kept                   exit 2
+    ├── RecogniserFailed          words on a picture that could not be read  exit 2
     ├── ScreenUnavailable         a screen that can't be taken now           exit 2
     ├── LimitNotMet               the limit can't be met; nothing written    exit 3
     ├── NotTaken                  a mail server does not take the message    exit 3
@@ -501,6 +506,51 @@ class NothingToClear(WrongCall):
     remedy_text = "Give fewer days, or remove clippings by hand."
 
 
+class LinksOff(WrongCall):
+    """A link is asked for where nobody has said how others would reach it."""
+
+    code = "links-off"
+    title = "Links are off"
+    detail_text = "Nobody could reach a link: it is not set up at which address."
+    remedy_text = "Set links up under Options, or save the picture and hand over the file."
+
+
+class LinkEndsBefore(WrongCall):
+    """A link that would have ended before it was made."""
+
+    code = "link-ends-before"
+    title = "That day is over"
+    detail_text = "A link whose last day is {day} could not be opened any more."
+    remedy_text = "Choose today or a later day, or none."
+
+
+class TimesUnreadable(WrongCall):
+    """Times at which something is to be taken that can't be meant."""
+
+    code = "times-unreadable"
+    title = "When is not understood"
+    detail_text = "“{text}” can't be used: {why}."
+    remedy_text = "Give a number of minutes, or times such as 8:00, 12:30, 16:00."
+
+
+class RoundsEndBefore(WrongCall):
+    """Rounds that would end before anything is taken."""
+
+    code = "rounds-end-before"
+    title = "Nothing would be taken"
+    detail_text = "The end lies before the first time at which something would be taken."
+    remedy_text = "Choose a later end."
+
+
+class LinkPortTaken(WrongCall):
+    """Links can't be answered at a port."""
+
+    code = "link-port-taken"
+    title = "Links can't be answered there"
+    detail_text = "Port {port} of this computer can't be used: {why}."
+    remedy_text = "Choose another port, and pass requests for the address on to that one."
+
+
 class NotAnew(WrongCall):
     """A clipping that can't be taken anew."""
 
@@ -554,6 +604,57 @@ class LimitNotMet(TijeraError):
             for name, size in exact.items()
         }
         super().__init__(**exact, **told, **values)
+
+
+class DiskFull(TijeraError):
+    """There is no room left to keep anything."""
+
+    code = "disk-full"
+    title = "The disk is full"
+    detail_text = "There is no room left to keep it; what was kept before is there, and nothing was changed."
+    remedy_text = "Make room on the disk (History, Clear the rack out, frees some), then do it again."
+
+
+class RecogniserFailed(TijeraError):
+    """The recogniser of words broke off."""
+
+    code = "recogniser-failed"
+    title = "The words could not be read"
+    detail_text = "The recogniser broke off: {why}."
+    remedy_text = "The clipping is found by its name, window, day and places all the same."
+
+
+class LinkNotOpened(TijeraError):
+    """A link can't be opened now."""
+
+    code = "link-not-opened"
+
+
+class LinkGone(LinkNotOpened):
+    """It can't be opened any more."""
+
+    code = "link-gone"
+    title = "This link can't be opened any more"
+    detail_text = "The picture is not shown: {why}."
+    remedy_text = "Ask who gave you the address for a new one."
+
+
+class LinkClosed(LinkNotOpened):
+    """Too many wrong passwords."""
+
+    code = "link-closed"
+    title = "This link is closed for a while"
+    detail_text = "Too many wrong passwords were given; it opens again in {minutes} min."
+    remedy_text = "Try again then, or ask who gave you the address."
+
+
+class LinkWrongPassword(LinkNotOpened):
+    """A wrong password."""
+
+    code = "link-wrong-password"
+    title = "That is not the password"
+    detail_text = "The picture is not shown without its password."
+    remedy_text = "Type it again; capitals and small letters are not the same."
 
 
 class NotTaken(TijeraError):

@@ -22,6 +22,7 @@ from tijera.desk.windows import (
     menu_head,
     menu_rows,
     painter_of,
+    scroll_bar,
 )
 
 _LEAST_SEEN = 80
@@ -78,6 +79,7 @@ class PracticeDesk:
             can_scroll=kind.scrolls,
             scrolled_px=self._scrolled[id_],
             most_px=self._most(kind),
+            scroll_bar=scroll_bar(kind).shifted(x, y) if kind.scrolls else None,
             menus=tuple(MenuHead(menu.title, menu_head(kind, menu).shifted(x, y)) for menu in kind.menus),
         )
 

@@ -93,6 +93,13 @@ class Painter:
         body[start:end, -width + window.px(2) : -window.px(2)] = (154, 168, 164)
 
 
+def scroll_bar(window: WindowScene) -> Rect:
+    """Where the scroll bar of a window that scrolls stands, from the window's corner."""
+    inner, width = window.inner, window.px(_BAR)
+    head, foot = window.px(window.head), window.px(window.foot)
+    return Rect(inner.right - width, inner.y + head, width, inner.height - head - foot)
+
+
 painter_of = cache(Painter)
 
 

@@ -2,13 +2,41 @@
 
 from __future__ import annotations
 
+import errno
 import hashlib
 import os
 import tempfile
-from collections.abc import Callable, Collection
+from collections.abc import Callable, Collection, Iterator
+from contextlib import contextmanager, suppress
 from pathlib import Path
 
-from tijera.core.errors import NotFound
+from peewee import OperationalError
+
+from tijera.core.errors import DiskFull, NotFound
+
+_FULL = (errno.ENOSPC, errno.EDQUOT)
+
+
+@contextmanager
+def as_disk_full() -> Iterator[None]:
+    """Say by its name that there is no room left, whoever says it: the system, or SQLite."""
+    try:
+        yield
+    except OSError as error:
+        if error.errno in _FULL:
+            raise DiskFull from error
+        raise
+    except OperationalError as error:
+        # SQLite has taken the step back by itself then; that there is nothing to take back is what is said last.
+        if any("database or disk is full" in str(each) for each in _chain(error)):
+            raise DiskFull from error
+        raise
+
+
+def _chain(error: BaseException | None) -> Iterator[BaseException]:
+    while error is not None:
+        yield error
+        error = error.__context__
 
 
 class Blobs:
@@ -19,7 +47,7 @@ class Blobs:
         folder.mkdir(parents=True, exist_ok=True)
 
     def put(self, data: bytes) -> str:
-        """Keep bytes and return their key. Once this returns they survive a crash."""
+        """Keep bytes and return their key. Once this returns they survive a crash. Raises `DiskFull`."""
         key = hashlib.sha256(data).hexdigest()
         path = self._path(key)
         if path.exists():
@@ -28,10 +56,14 @@ class Blobs:
             return key
         path.parent.mkdir(exist_ok=True)
         # Written beside its place and moved there, so that a killed process leaves no half file under a key.
-        with tempfile.NamedTemporaryFile(dir=path.parent, delete=False) as file:
-            file.write(data)
-            file.flush()
-            os.fsync(file.fileno())
+        with as_disk_full(), tempfile.NamedTemporaryFile(dir=path.parent, delete=False) as file:
+            try:
+                file.write(data)
+                file.flush()
+                os.fsync(file.fileno())
+            except OSError:
+                Path(file.name).unlink(missing_ok=True)
+                raise
         Path(file.name).replace(path)
         folder = os.open(path.parent, os.O_RDONLY)
         try:
@@ -84,11 +116,22 @@ class DerivedFiles:
         else:
             path.touch()
             return data
+        # Shown all the same where there is no room to keep it.
+        with suppress(OSError):
+            self._keep(path, data)
+        return data
+
+    @staticmethod
+    def _keep(path: Path, data: bytes) -> None:
         path.parent.mkdir(exist_ok=True)
         with tempfile.NamedTemporaryFile(dir=path.parent, delete=False) as file:
-            file.write(data)
+            try:
+                file.write(data)
+                file.flush()
+            except OSError:
+                Path(file.name).unlink(missing_ok=True)
+                raise
         Path(file.name).replace(path)
-        return data
 
     def free_unused_since(self, before: float) -> None:
         """Free what nobody has asked for since a moment."""

@@ -15,35 +15,48 @@ _COLUMNS = (
     "c.crop_x || '.' || c.crop_y || '.' || c.crop_width || '.' || c.crop_height || "
     "CASE WHEN c.pointer_x IS NULL THEN '' ELSE '.p' || c.pointer_x || '.' || c.pointer_y END || "
     + _VERSION_OF_SHEET
-    + ", (SELECT count(*) FROM placement p WHERE p.clipping = c.id), c.parts, c.rank, c.pinned"
+    + ", (SELECT count(*) FROM placement p WHERE p.clipping = c.id), c.parts, c.rank, c.pinned, c.round"
 )
 """Those of `records.Slip`, its version put together as in `ClippingRecord.version`."""
 
 
-def slips_query(terms: Sequence[str]) -> tuple[str, list[str]]:
-    """The statement and its values: those that are pinned first, then the newest, every term somewhere in a clipping's words, cases alike."""
-    rest, values = _having(terms)
+_LAST_OF_ROUND = "c.rank = (SELECT max(x.rank) FROM clipping x WHERE x.round = c.round)"
+"""Rounds hang on the rack as one slip, the last that they took."""
+
+
+def slips_query(terms: Sequence[str], round_id: str | None = None) -> tuple[str, list[str]]:
+    """The statement and its values: those that are pinned first, then the newest, every term somewhere, cases alike.
+
+    Without terms rounds are one slip; with `round_id` what some rounds have taken, one by one.
+    """
+    rest, values = _having(terms, round_id)
     return f"SELECT {_COLUMNS} FROM clipping c{rest} ORDER BY c.pinned DESC, c.rank DESC, c.id", values
 
 
-def count_query(terms: Sequence[str]) -> tuple[str, list[str]]:
+def count_query(terms: Sequence[str], round_id: str | None = None) -> tuple[str, list[str]]:
     """The statement that counts them, and its values."""
-    rest, values = _having(terms)
+    rest, values = _having(terms, round_id)
     return f"SELECT count(*) FROM clipping c{rest}", values
 
 
-def _having(terms: Sequence[str]) -> tuple[str, list[str]]:
+def _having(terms: Sequence[str], round_id: str | None) -> tuple[str, list[str]]:
+    """Every term somewhere: in a clipping's own words, on its picture, or in what is said of a file in which it stands."""
     long = [term for term in terms if len(term) >= _LEAST_INDEXED]
     short = [term for term in terms if len(term) < _LEAST_INDEXED]
     values, where = [], []
-    sql = " JOIN clipping_words w ON w.rowid = c.rowid" if terms else ""
+    sql = " JOIN findable f ON f.rowid = c.rowid" if terms else ""
     if long:
-        where.append("w.words MATCH ?")
+        where.append("findable MATCH ?")
         values.append(" AND ".join('"' + term.replace('"', '""') + '"' for term in long))
     for term in short:
-        where.append("w.words LIKE ? ESCAPE '!'")
+        where.append("(f.own || char(10) || f.shown || char(10) || f.places) LIKE ? ESCAPE '!'")
         escaped = "".join(f"!{sign}" if sign in "!%_" else sign for sign in term)
         values.append(f"%{escaped}%")
+    if round_id is not None:
+        where.append("c.round = ?")
+        values.append(round_id)
+    elif not terms:
+        where.append(f"(c.round IS NULL OR {_LAST_OF_ROUND})")
     if where:
         sql += " WHERE " + " AND ".join(where)
     return sql, values

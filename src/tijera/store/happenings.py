@@ -10,7 +10,9 @@ from dataclasses import dataclass
 
 _PARTS = {
     "taken": "SELECT taken_at AS at, 'taken' AS kind, name AS words, '' AS detail, id AS clipping, NULL AS destination, "
-    "NULL AS handover, NULL AS bytes, '' AS said FROM clipping",
+    "NULL AS handover, NULL AS bytes, coalesce(round, '') AS said FROM clipping",
+    "rounds": "SELECT begun_at AS at, 'rounds' AS kind, name AS words, '' AS detail, model AS clipping, NULL AS destination, "
+    "NULL AS handover, NULL AS bytes, id AS said FROM round",
     "changed": "SELECT made_at AS at, 'changed' AS kind, label AS words, '' AS detail, clipping, NULL AS destination, "
     "NULL AS handover, NULL AS bytes, rows AS said FROM change WHERE NOT undone "
     "AND (label NOT LIKE 'Take %' OR label LIKE '% out')",
@@ -18,15 +20,26 @@ _PARTS = {
     "bytes, '' AS said FROM handover",
     "open": "SELECT made_at AS at, state AS kind, name AS words, recipients AS detail, NULL AS clipping, destination, "
     "NULL AS handover, bytes, '' AS said FROM dispatch WHERE state != 'sent'",
+    "withdrawn": "SELECT withdrawn_at AS at, 'withdrawn' AS kind, name AS words, 'link' AS detail, clipping, "
+    "NULL AS destination, NULL AS handover, NULL AS bytes, '' AS said FROM link WHERE withdrawn_at IS NOT NULL",
 }
-"""What was sent is a hand-over too, and listed as that; taking a clipping is listed as its coming."""
+"""What was sent is a hand-over too, and listed as that; taking a clipping is listed as its coming, what rounds took as theirs."""
 _OF_CLIPPING = {
     "taken": "clipping = ?",
+    "rounds": "clipping = ?",
     "changed": "(clipping = ? OR said LIKE ?)",
     "left": "clipping = ?",
     "open": None,
+    "withdrawn": "clipping = ?",
 }
-_OF_DESTINATION = {"taken": None, "changed": "said LIKE ?", "left": "destination = ?", "open": "destination = ?"}
+_OF_DESTINATION = {
+    "taken": None,
+    "rounds": None,
+    "changed": "said LIKE ?",
+    "left": "destination = ?",
+    "open": "destination = ?",
+    "withdrawn": None,
+}
 
 
 @dataclass(frozen=True)
@@ -57,6 +70,8 @@ def _where(name: str, wanted: Wanted) -> tuple[str | None, list[object]]:
     """The condition of one part; None where it has nothing of what is wanted."""
     tests: list[str] = []
     values: list[object] = []
+    if name == "taken" and wanted.clipping is None:
+        tests.append("said = ''")
     if wanted.before:
         tests.append("at < ?")
         values.append(wanted.before)

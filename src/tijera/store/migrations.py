@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Any
 
 from peewee import SqliteDatabase
@@ -65,8 +65,8 @@ INSERT INTO clipping_words(rowid, words) SELECT rowid, name || ' ' || found_as F
 """
 _WORDS = "new.name || ' ' || coalesce(new.window, '') || ' ' || new.found_as"
 _TRIGGERS = (
-    f"CREATE TRIGGER clipping_comes AFTER INSERT ON clipping BEGIN INSERT INTO clipping_words(rowid, words) VALUES (new.rowid, {_WORDS}); END",  # noqa: S608  (constants of this file)
-    f"CREATE TRIGGER clipping_changes AFTER UPDATE OF name, window, found_as ON clipping BEGIN UPDATE clipping_words SET words = {_WORDS} WHERE rowid = old.rowid; END",  # noqa: S608
+    f"CREATE TRIGGER clipping_comes AFTER INSERT ON clipping BEGIN INSERT INTO clipping_words(rowid, words) VALUES (new.rowid, {_WORDS}); END",
+    f"CREATE TRIGGER clipping_changes AFTER UPDATE OF name, window, found_as ON clipping BEGIN UPDATE clipping_words SET words = {_WORDS} WHERE rowid = old.rowid; END",
     "CREATE TRIGGER clipping_goes AFTER DELETE ON clipping BEGIN DELETE FROM clipping_words WHERE rowid = old.rowid; END",
 )
 
@@ -251,13 +251,118 @@ def _pinned(database: SqliteDatabase) -> None:
     """Clippings that stay on top of the rack."""
     database.execute_sql("ALTER TABLE clipping ADD COLUMN pinned INTEGER NOT NULL DEFAULT 0")
     database.execute_sql("CREATE INDEX clipping_pinned ON clipping(pinned, rank)")
+    _tell_journal(database, "Clipping", {"pinned": False})
+
+
+def _tell_journal(database: SqliteDatabase, table: str, columns: Mapping[str, object]) -> None:
+    """Rows that undo may bring back get new columns too."""
     for number, rows in database.execute_sql("SELECT id, rows FROM change").fetchall():
         entries = json.loads(rows)
         for entry in entries:
             for side in ("before", "after"):
-                if entry["table"] == "Clipping" and entry[side] is not None:
-                    entry[side] |= {"pinned": False}
+                if entry["table"] == table and entry[side] is not None:
+                    entry[side] |= columns
         database.execute_sql("UPDATE change SET rows = ? WHERE id = ?", (json.dumps(entries), number))
+
+
+_LINKED = """
+CREATE TABLE link (
+    id TEXT NOT NULL PRIMARY KEY, token TEXT NOT NULL UNIQUE, clipping TEXT NOT NULL, handover TEXT NOT NULL,
+    name TEXT NOT NULL, file TEXT NOT NULL, media_type TEXT NOT NULL, blob TEXT NOT NULL, bytes INTEGER NOT NULL,
+    width INTEGER NOT NULL, height INTEGER NOT NULL, made_at TEXT NOT NULL, password TEXT NOT NULL, ends_at TEXT,
+    ended INTEGER NOT NULL, most_views INTEGER, views INTEGER NOT NULL, seen_at TEXT, withdrawn_at TEXT,
+    wrong INTEGER NOT NULL, wrong_at TEXT);
+CREATE INDEX link_clipping ON link(clipping);
+CREATE INDEX link_withdrawn ON link(withdrawn_at)
+"""
+
+
+def _linked(database: SqliteDatabase) -> None:
+    """Pictures that others open at an address."""
+    for statement in _LINKED.split(";"):
+        database.execute_sql(statement)
+
+
+_READ = """
+CREATE TABLE shown (clipping INTEGER NOT NULL PRIMARY KEY, words TEXT NOT NULL);
+CREATE TABLE unread (clipping INTEGER NOT NULL PRIMARY KEY);
+CREATE INDEX clipping_joined ON clipping(id) WHERE parts != '[]';
+INSERT INTO unread SELECT rowid FROM clipping;
+DROP TRIGGER clipping_comes;
+DROP TRIGGER clipping_changes;
+DROP TRIGGER clipping_goes;
+DROP TABLE clipping_words;
+CREATE VIRTUAL TABLE findable USING fts5(own, shown, places, tokenize='trigram')
+"""
+_LOOK = "frame, area_x, area_y, area_width, area_height, crop_x, crop_y, crop_width, crop_height, outline, pointer_x, pointer_y, sheet, parts"
+_ALSO = (
+    "SELECT rowid FROM clipping WHERE rowid = new.rowid UNION SELECT rowid FROM clipping c WHERE c.parts != '[]' AND "
+    "(c.parts LIKE '%\"' || new.id || '\"%' OR EXISTS "
+    "(SELECT 1 FROM clipping p WHERE p.parts != '[]' AND c.parts LIKE '%\"' || p.id || '\"%'))"
+)
+"""Rows that look otherwise when one does: it, the joined ones that it is laid on, and those that joined ones are laid on."""
+_SAID = (
+    "d.name || coalesce(char(10) || json_extract(d.letter, '$.to') || ' ' || json_extract(d.letter, '$.cc') || ' ' || "
+    "json_extract(d.letter, '$.subject'), '')"
+)
+
+
+def _places(clipping: str) -> str:
+    """What is said of the files in which a clipping stands."""
+    said = f"SELECT DISTINCT {_SAID} AS said FROM placement p JOIN destination d ON d.id = p.destination WHERE p.clipping = {clipping}"
+    return f"(SELECT coalesce(group_concat(said, char(10)), '') FROM ({said}))"
+
+
+def _placed_anew(clippings: str) -> str:
+    return f"UPDATE findable SET places = {_places('(SELECT id FROM clipping WHERE rowid = findable.rowid)')} WHERE rowid IN (SELECT rowid FROM clipping WHERE id IN ({clippings}))"
+
+
+_READ_TRIGGERS = (
+    f"CREATE TRIGGER found_comes AFTER INSERT ON clipping BEGIN INSERT INTO findable(rowid, own, shown, places) VALUES (new.rowid, {_WORDS}, '', {_places('new.id')}); INSERT OR REPLACE INTO unread VALUES (new.rowid); END",
+    f"CREATE TRIGGER found_named AFTER UPDATE OF name, window, found_as ON clipping BEGIN UPDATE findable SET own = {_WORDS} WHERE rowid = old.rowid; END",
+    "CREATE TRIGGER found_goes AFTER DELETE ON clipping BEGIN DELETE FROM findable WHERE rowid = old.rowid; DELETE FROM shown WHERE clipping = old.rowid; DELETE FROM unread WHERE clipping = old.rowid; END",
+    f"CREATE TRIGGER shown_changes AFTER UPDATE OF {_LOOK} ON clipping BEGIN DELETE FROM shown WHERE clipping IN ({_ALSO}); UPDATE findable SET shown = '' WHERE rowid IN ({_ALSO}); INSERT OR REPLACE INTO unread {_ALSO}; END",
+    f"CREATE TRIGGER placed_comes AFTER INSERT ON placement BEGIN {_placed_anew('new.clipping')}; END",
+    f"CREATE TRIGGER placed_changes AFTER UPDATE OF clipping, destination ON placement BEGIN {_placed_anew('old.clipping, new.clipping')}; END",
+    f"CREATE TRIGGER placed_goes AFTER DELETE ON placement BEGIN {_placed_anew('old.clipping')}; END",
+    "CREATE TRIGGER placed_named AFTER UPDATE OF name, letter ON destination WHEN "
+    f"{_SAID.replace('d.', 'old.')} IS NOT {_SAID.replace('d.', 'new.')} BEGIN "
+    f"{_placed_anew('SELECT clipping FROM placement WHERE destination = new.id')}; END",
+)
+
+
+def _read(database: SqliteDatabase) -> None:
+    """One index of all by which clippings are found: their own words, those they show, and what is said of their places.
+
+    What is there already has yet to be read.
+    """
+    for statement in _READ.split(";"):
+        database.execute_sql(statement)
+    own = _WORDS.replace("new.", "c.")
+    database.execute_sql(
+        f"INSERT INTO findable(rowid, own, shown, places) SELECT c.rowid, {own}, '', {_places('c.id')} FROM clipping c"
+    )
+    for statement in _READ_TRIGGERS:
+        database.execute_sql(statement)
+
+
+_ROUNDS = """
+ALTER TABLE clipping ADD COLUMN round TEXT;
+CREATE INDEX clipping_round ON clipping(round, rank);
+CREATE TABLE round (
+    id TEXT NOT NULL PRIMARY KEY, name TEXT NOT NULL, model TEXT NOT NULL, every_min INTEGER, at TEXT NOT NULL,
+    begun_at TEXT NOT NULL, until TEXT NOT NULL, only_changed INTEGER NOT NULL, next_at TEXT, stopped INTEGER NOT NULL,
+    taken INTEGER NOT NULL, same INTEGER NOT NULL, gaps TEXT NOT NULL);
+CREATE INDEX round_begun ON round(begun_at);
+CREATE INDEX round_next ON round(next_at)
+"""
+
+
+def _rounds(database: SqliteDatabase) -> None:
+    """Areas that are taken at set times."""
+    for statement in _ROUNDS.split(";"):
+        database.execute_sql(statement)
+    _tell_journal(database, "Clipping", {"round": None})
 
 
 STEPS: tuple[Step, ...] = (
@@ -271,6 +376,9 @@ STEPS: tuple[Step, ...] = (
     _sent,
     _history,
     _pinned,
+    _linked,
+    _read,
+    _rounds,
 )
 
 

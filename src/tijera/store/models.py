@@ -58,6 +58,7 @@ class ClippingRow(Model):
     consent = BooleanField(default=False)
     rank = IntegerField(default=0)
     pinned = BooleanField(default=False)
+    round = TextField(null=True)
 
 
 class DestinationRow(Model):
@@ -170,6 +171,60 @@ class DispatchRow(Model):
     needs_utf8 = BooleanField()
 
 
+class RoundRow(Model):
+    """Areas that are taken at set times."""
+
+    class Meta:
+        """The table keeps its plain name."""
+
+        table_name = "round"
+
+    id = TextField(primary_key=True)
+    name = TextField()
+    model = TextField()
+    every_min = IntegerField(null=True)
+    at = TextField()
+    begun_at = TextField()
+    until = TextField()
+    only_changed = BooleanField()
+    next_at = TextField(null=True)
+    stopped = BooleanField()
+    taken = IntegerField()
+    same = IntegerField()
+    gaps = TextField()
+
+
+class LinkRow(Model):
+    """Pictures that others open at an address."""
+
+    class Meta:
+        """The table keeps its plain name."""
+
+        table_name = "link"
+
+    id = TextField(primary_key=True)
+    token = TextField()
+    clipping = TextField()
+    handover = TextField()
+    name = TextField()
+    file = TextField()
+    media_type = TextField()
+    blob = TextField()
+    bytes = IntegerField()
+    width = IntegerField()
+    height = IntegerField()
+    made_at = TextField()
+    password = TextField()
+    ends_at = TextField(null=True)
+    ended = BooleanField()
+    most_views = IntegerField(null=True)
+    views = IntegerField()
+    seen_at = TextField(null=True)
+    withdrawn_at = TextField(null=True)
+    wrong = IntegerField()
+    wrong_at = TextField(null=True)
+
+
 class SettingRow(Model):
     """Small things to remember, by name."""
 
@@ -190,5 +245,7 @@ TABLES: tuple[type[Model], ...] = (
     ChangeRow,
     HandoverRow,
     DispatchRow,
+    LinkRow,
+    RoundRow,
     SettingRow,
 )

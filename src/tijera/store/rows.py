@@ -13,17 +13,40 @@ from tijera.records import (
     DestinationRecord,
     DispatchRecord,
     FrameRecord,
+    Gap,
     HandoverRecord,
     KeptPointer,
+    LinkRecord,
     PlacementRecord,
+    RoundRecord,
     Try,
 )
 from tijera.store.layouts import layout_as_json, layout_from_json
 
 Row = dict[str, Any]
-Record = FrameRecord | ClippingRecord | DestinationRecord | PlacementRecord | HandoverRecord | DispatchRecord
-R = TypeVar("R", FrameRecord, ClippingRecord, DestinationRecord, PlacementRecord, HandoverRecord, DispatchRecord)
+Record = (
+    FrameRecord
+    | ClippingRecord
+    | DestinationRecord
+    | PlacementRecord
+    | HandoverRecord
+    | DispatchRecord
+    | LinkRecord
+    | RoundRecord
+)
+R = TypeVar(
+    "R",
+    FrameRecord,
+    ClippingRecord,
+    DestinationRecord,
+    PlacementRecord,
+    HandoverRecord,
+    DispatchRecord,
+    LinkRecord,
+    RoundRecord,
+)
 
+_ROUND_LISTS = ("at", "gaps")
 _LISTS = ("recipients", "reached", "refused", "tries")
 
 
@@ -44,6 +67,8 @@ def row_of(record: Record) -> Row:
         row["parts"] = json.dumps(record.parts)
     if isinstance(record, PlacementRecord):
         row["layout"] = layout_as_json(record.layout)
+    if isinstance(record, RoundRecord):
+        row |= {name: json.dumps(row[name]) for name in _ROUND_LISTS}
     if isinstance(record, DispatchRecord):
         row |= {name: json.dumps(row[name]) for name in _LISTS}
     return row
@@ -63,6 +88,9 @@ def record_of(kind: type[R], row: Any) -> R:  # noqa: ANN401  (a mapping, whatev
         values["parts"] = tuple(json.loads(row["parts"]))
     if kind is PlacementRecord:
         values["layout"] = layout_from_json(row["layout"])
+    if kind is RoundRecord:
+        values["at"] = tuple(json.loads(row["at"]))
+        values["gaps"] = tuple(Gap(**each) for each in json.loads(row["gaps"]))
     if kind is DispatchRecord:
         values["recipients"], values["reached"] = (tuple(json.loads(row[name])) for name in ("recipients", "reached"))
         values["refused"] = tuple((address, words) for address, words in json.loads(row["refused"]))

@@ -10,122 +10,39 @@ import json
 import threading
 from collections.abc import Callable, Collection, Iterator, Sequence
 from contextlib import contextmanager
-from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from peewee import SQL, Model, SqliteDatabase
+from peewee import SQL, SqliteDatabase
 
-from tijera.core.errors import NotFound, NothingToUndo, Superseded
+from tijera.core.errors import NotFound, NothingToUndo
+from tijera.core.recognition.words import Shown
 from tijera.records import (
     ChangeRecord,
     ClippingRecord,
     DestinationRecord,
     DispatchRecord,
-    FrameRecord,
     HandoverRecord,
     Happening,
+    LinkRecord,
     PlacementRecord,
+    RoundRecord,
     Slip,
 )
 from tijera.store import models
-from tijera.store.blobs import Blobs, DerivedFiles
+from tijera.store.blobs import Blobs, DerivedFiles, as_disk_full
+from tijera.store.change import MODEL_NAMED, MODEL_OF, WHAT, Change, changed_columns, put_back, read_row
 from tijera.store.finding import count_query, slips_query
 from tijera.store.happenings import Wanted, happenings_query
 from tijera.store.migrations import migrate
-from tijera.store.rows import R, Record, Row, ranked, record_of, row_of
+from tijera.store.rows import R, record_of
+from tijera.store.shown_words import as_json as shown_as_json
+from tijera.store.shown_words import from_json as shown_from_json
 
-
-def _journal_name(model: type[Model]) -> str:
-    """What a table is called in the journal, which outlives the names of classes."""
-    return model.__name__.removesuffix("Row")
-
-
-_MODEL_OF: dict[type[Any], type[Model]] = {
-    FrameRecord: models.FrameRow,
-    ClippingRecord: models.ClippingRow,
-    DestinationRecord: models.DestinationRow,
-    PlacementRecord: models.PlacementRow,
-    HandoverRecord: models.HandoverRow,
-    DispatchRecord: models.DispatchRow,
-}
-_WHAT = {
-    FrameRecord: "frame",
-    ClippingRecord: "clipping",
-    DestinationRecord: "document",
-    PlacementRecord: "placed picture",
-    HandoverRecord: "handed-over file",
-    DispatchRecord: "message",
-}
-_RANK = "last rank"
-"""The setting that counts what came."""
 _ALL = -1
 """No limit, as SQLite says it."""
 _LOCK = threading.RLock()
 """One writer at a time; it is shared by all stores of a process because peewee binds tables process-wide."""
-_NAMES = {_journal_name(model): model for model in models.TABLES}
-
-
-class Change:
-    """A change under way: what it saves and removes goes into the journal together."""
-
-    def __init__(self, label: str) -> None:
-        self.label = label
-        """What undo is offered as; may still be set while the change is made."""
-        self.rows: list[dict[str, Any]] = []
-
-    def save(self, record: R) -> R:
-        """Insert a record, or replace the one with its id; a clipping or placement that is new comes last in its order."""
-        model = _MODEL_OF[type(record)]
-        before = _read(model, record.id)
-        if before is None:
-            if getattr(record, "rank", None) == 0:
-                record = ranked(record, self.next_rank())
-            after = row_of(record)
-            model.insert(after).execute()
-        else:
-            after = row_of(record)
-            _put_back(model, record.id, after, _differing(before, after))
-        self._note(model, record.id, before, after)
-        return record
-
-    def update(self, before: R, after: R, also: Collection[str] = ()) -> R:
-        """Bring a record from what it was, as it was read, to what it becomes: only the fields that change are written.
-
-        Where one of them, or one of `also`, is not any more what was read, somebody else was quicker. Raises `NotFound`,
-        `Superseded`. Returns the record as it stands then, with what others changed in other fields.
-        """
-        kind, model = type(before), _MODEL_OF[type(before)]
-        now = _read(model, before.id)
-        if now is None:
-            raise NotFound(what=_WHAT[kind], key=before.id)
-        was, becomes = row_of(before), row_of(after)
-        changed = _differing(was, becomes)
-        if any(now[name] != was[name] for name in changed | set(also)):
-            raise Superseded(what=_WHAT[kind])
-        merged = now | {name: becomes[name] for name in changed}
-        _put_back(model, before.id, merged, changed)
-        self._note(model, before.id, now, merged)
-        return record_of(kind, merged)
-
-    def next_rank(self) -> int:
-        """A number above all that were given before: the order in which things came, whatever the clock says."""
-        row = models.SettingRow.get_or_none(models.SettingRow.name == _RANK)
-        rank = 1 if row is None else int(row.value) + 1
-        models.SettingRow.insert({"name": _RANK, "value": str(rank)}).on_conflict_replace().execute()
-        return rank
-
-    def _note(self, model: type[Model], record_id: str, before: Row | None, after: Row) -> None:
-        if before != after:
-            self.rows.append({"table": _journal_name(model), "id": record_id, "before": before, "after": after})
-
-    def remove(self, record: Record) -> None:
-        """Remove a record."""
-        model = _MODEL_OF[type(record)]
-        before = _read(model, record.id)
-        if before is not None:
-            model.delete().where(model._meta.primary_key == record.id).execute()
-            self.rows.append({"table": _journal_name(model), "id": record.id, "before": before, "after": None})
 
 
 class Store:
@@ -148,7 +65,7 @@ class Store:
 
     @contextmanager
     def _open(self) -> Iterator[None]:
-        with _LOCK, self._database.bind_ctx(models.TABLES):
+        with _LOCK, self._database.bind_ctx(models.TABLES), as_disk_full():
             self._database.connect(reuse_if_open=True)
             yield
 
@@ -163,13 +80,13 @@ class Store:
         """A record by its id; raise `NotFound`."""
         found = self.find_or_none(kind, record_id)
         if found is None:
-            raise NotFound(what=_WHAT[kind], key=record_id)
+            raise NotFound(what=WHAT[kind], key=record_id)
         return found
 
     def find_or_none(self, kind: type[R], record_id: str) -> R | None:
         """A record by its id; None where it is gone."""
         with self._open():
-            row = _read(_MODEL_OF[kind], record_id)
+            row = read_row(MODEL_OF[kind], record_id)
         return None if row is None else record_of(kind, row)
 
     def clippings(self) -> list[ClippingRecord]:
@@ -177,9 +94,10 @@ class Store:
         return self._all(ClippingRecord, models.ClippingRow.rank.desc())
 
     def newest_clipping(self) -> ClippingRecord | None:
-        """The clipping that was taken last."""
+        """The clipping that somebody took last; what rounds take comes into nobody's hand by itself."""
+        table = models.ClippingRow
         with self._open():
-            row = models.ClippingRow.select().order_by(models.ClippingRow.rank.desc()).limit(1).dicts().first()
+            row = table.select().where(table.round.is_null()).order_by(table.rank.desc()).limit(1).dicts().first()
             return None if row is None else record_of(ClippingRecord, row)
 
     def has_name(self, name: str) -> bool:
@@ -187,17 +105,51 @@ class Store:
         with self._open():
             return bool(models.ClippingRow.select().where(models.ClippingRow.name == name).exists())
 
-    def slips(self, terms: Sequence[str] = (), first: int = 0, most: int = _ALL) -> list[Slip]:
-        """A page of the rack, newest first: the clippings that have every term in their name, window, day or time."""
-        sql, values = slips_query(terms)
+    def slips(
+        self, terms: Sequence[str] = (), first: int = 0, most: int = _ALL, round_id: str | None = None
+    ) -> list[Slip]:
+        """A page of the rack, newest first: the clippings that have every term, or those of some rounds."""
+        sql, values = slips_query(terms, round_id)
         with self._open():
             return [_slip(row) for row in self._database.execute_sql(f"{sql} LIMIT ? OFFSET ?", [*values, most, first])]
 
-    def count_slips(self, terms: Sequence[str]) -> int:
-        """How many clippings have every term."""
-        sql, values = count_query(terms)
+    def count_slips(self, terms: Sequence[str], round_id: str | None = None) -> int:
+        """How many there are of them."""
+        sql, values = count_query(terms, round_id)
         with self._open():
             return int(self._database.execute_sql(sql, values).fetchone()[0])
+
+    def next_unread(self) -> str | None:
+        """The newest clipping whose words have not been read since it came or changed."""
+        sql = "SELECT c.id FROM unread u JOIN clipping c ON c.rowid = u.clipping ORDER BY c.rank DESC LIMIT 1"
+        with self._open():
+            row = self._database.execute_sql(sql).fetchone()
+            return None if row is None else str(row[0])
+
+    def count_unread(self) -> int:
+        """How many there are of them."""
+        with self._open():
+            return int(self._database.execute_sql("SELECT count(*) FROM unread").fetchone()[0])
+
+    def note_shown(self, clipping_id: str, shown: Shown, is_still: Callable[[ClippingRecord], bool]) -> bool:
+        """Keep the words of a clipping, where it still looks as it did when they were read; whether they were kept."""
+        with self._open(), self._database.atomic():
+            record = self.find_or_none(ClippingRecord, clipping_id)
+            if record is None or not is_still(record):
+                return False
+            (row,) = self._database.execute_sql("SELECT rowid FROM clipping WHERE id = ?", [clipping_id]).fetchone()
+            self._database.execute_sql("INSERT OR REPLACE INTO shown VALUES (?, ?)", [row, shown_as_json(shown)])
+            self._database.execute_sql("UPDATE findable SET shown = ? WHERE rowid = ?", [shown.text, row])
+            self._database.execute_sql("DELETE FROM unread WHERE clipping = ?", [row])
+            return True
+
+    def shown_of(self, clipping_ids: Collection[str]) -> dict[str, Shown]:
+        """The words of clippings, of those that have been read."""
+        marks = ", ".join("?" * len(clipping_ids))
+        sql = f"SELECT c.id, s.words FROM clipping c JOIN shown s ON s.clipping = c.rowid WHERE c.id IN ({marks})"  # noqa: S608  (question marks only)
+        with self._open():
+            rows = self._database.execute_sql(sql, list(clipping_ids)).fetchall()
+        return {each: shown_from_json(words) for each, words in rows}
 
     def count_clippings(self) -> int:
         """How many hang on the rack."""
@@ -225,6 +177,32 @@ class Store:
     def dispatches(self, first: int = 0, most: int = _ALL) -> list[DispatchRecord]:
         """A page of the messages that were sent or wait, the last first."""
         return self._all(DispatchRecord, SQL("rowid DESC"), first, most)
+
+    def links(self, clipping: str | None = None) -> list[LinkRecord]:
+        """All links, or those of a clipping, the last made first."""
+        if clipping is None:
+            return self._all(LinkRecord, SQL("rowid DESC"))
+        with self._open():
+            rows = models.LinkRow.select().where(models.LinkRow.clipping == clipping).order_by(SQL("rowid DESC"))
+            return [record_of(LinkRecord, row) for row in rows.dicts()]
+
+    def rounds(self) -> list[RoundRecord]:
+        """All rounds, the last begun first."""
+        return self._all(RoundRecord, SQL("rowid DESC"))
+
+    def open_rounds(self) -> list[RoundRecord]:
+        """Those that go on, the next due first."""
+        with self._open():
+            table = models.RoundRow
+            rows = table.select().where(~table.next_at.is_null()).order_by(table.next_at)
+            return [record_of(RoundRecord, row) for row in rows.dicts()]
+
+    def newest_of_round(self, round_id: str) -> ClippingRecord | None:
+        """The clipping that rounds took last, of those that are still there."""
+        with self._open():
+            table = models.ClippingRow
+            row = table.select().where(table.round == round_id).order_by(table.rank.desc()).limit(1).dicts().first()
+            return None if row is None else record_of(ClippingRecord, row)
 
     def open_dispatches(self, *states: str) -> list[DispatchRecord]:
         """The messages in some states, the first first."""
@@ -260,7 +238,7 @@ class Store:
 
     def _all(self, kind: type[R], order: Any, first: int = 0, most: int = _ALL) -> list[R]:  # noqa: ANN401  (peewee's expressions have no type)
         with self._open():
-            rows = _MODEL_OF[kind].select().order_by(order).limit(most).offset(first)
+            rows = MODEL_OF[kind].select().order_by(order).limit(most).offset(first)
             return [record_of(kind, row) for row in rows.dicts()]
 
     def setting(self, name: str) -> str | None:
@@ -286,6 +264,12 @@ class Store:
         with self._open(), self._database.atomic():
             before = self.find(kind, record_id)
             return Change("").update(before, make(before))
+
+    @contextmanager
+    def together(self) -> Iterator[None]:
+        """Make what is added and set aside within one step: all of it, or nothing."""
+        with self._open(), self._database.atomic():
+            yield
 
     @contextmanager
     def change(self, label: str, clipping: str | None = None) -> Iterator[Change]:
@@ -405,7 +389,7 @@ class Store:
             row = models.ChangeRow.get_by_id(found.id)
             rows = json.loads(row.rows)
             for entry in reversed(rows) if side == "before" else rows:
-                _put_back(_NAMES[entry["table"]], entry["id"], entry[side], _changed_columns(entry))
+                put_back(MODEL_NAMED[entry["table"]], entry["id"], entry[side], changed_columns(entry))
             row.undone = side == "before"
             row.save()
             self._note_work(rows)
@@ -414,31 +398,5 @@ class Store:
 
 def _slip(row: Sequence[Any]) -> Slip:
     # SQLite has no truth of its own.
-    return replace(Slip(*row), pinned=bool(row[-1]))
-
-
-def _read(model: type[Model], record_id: str) -> Row | None:
-    key = model._meta.primary_key
-    row = model.select().where(key == record_id).dicts().first()
-    return None if row is None else dict(row)
-
-
-def _changed_columns(entry: dict[str, Any]) -> set[str]:
-    """The columns that a journal entry changed; all of them where a row came or went."""
-    return _differing(entry["before"] or {}, entry["after"] or {})
-
-
-def _differing(before: Row, after: Row) -> set[str]:
-    """The columns in which two rows differ."""
-    return {name for name in before.keys() | after.keys() if before.get(name) != after.get(name)}
-
-
-def _put_back(model: type[Model], record_id: str, row: Row | None, columns: set[str]) -> None:
-    """Bring a row to what it was. What an entry did not change stays: it may have been set since, outside of undo."""
-    key = model._meta.primary_key
-    if row is None:
-        model.delete().where(key == record_id).execute()
-    elif _read(model, record_id) is None:
-        model.insert(row).execute()
-    elif columns:
-        model.update({name: row[name] for name in columns}).where(key == record_id).execute()
+    *rest, pinned, rounds = row
+    return Slip(*(*rest, bool(pinned), rounds))

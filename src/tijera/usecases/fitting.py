@@ -12,10 +12,11 @@ from tijera.core.budget.unmet import limit_not_met
 from tijera.core.errors import ChangedMeanwhile
 from tijera.core.units import format_bytes
 from tijera.records import DestinationRecord, PlacementRecord
-from tijera.store.store import Change
+from tijera.store.change import Change
 from tijera.usecases.changing import change_one
 from tijera.usecases.goods import DestinationGoods
 from tijera.usecases.helping import Help, HelpKind, what_helps
+from tijera.usecases.linking import links_are_on
 from tijera.usecases.standings import standings
 from tijera.usecases.weighing import weigh
 from tijera.usecases.workshop import Workshop
@@ -120,7 +121,7 @@ def _searched(
     if verdict.fits:
         return goods, verdict
     helps = [] if goods.own is not None else [*(yield from _own_pictures(workshop, destination, limit_bytes, run))]
-    helps += what_helps(goods, verdict, limit_bytes)
+    helps += what_helps(goods, verdict, limit_bytes, with_links=links_are_on(workshop))
     raise limit_not_met(
         verdict, limit_bytes, _weights(workshop, destination, verdict, goods), helps=[asdict(each) for each in helps]
     )

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from tijera.records import HandoverRecord
+from tijera.records import DestinationRecord, HandoverRecord
+from tijera.usecases.destinations import CURRENT, open_destination
 from tijera.usecases.workshop import Workshop
 
 
@@ -30,3 +31,18 @@ def note_left(
     )
     workshop.store.add(record)
     return record
+
+
+def look_at(workshop: Workshop, blob: str, name: str) -> DestinationRecord:
+    """Open a file that left, as it left: looked at twice, it is opened once. What is worked on stays what it was.
+
+    Raises `InputRefused` for what is no file to place into.
+    """
+    known = next((each for each in workshop.store.destinations() if each.blob == blob), None)
+    if known is not None:
+        return known
+    worked_on = workshop.store.setting(CURRENT)
+    # Ours, with a signature that was accepted to be lost where there was one.
+    opened = open_destination(workshop, workshop.store.blobs.get(blob), name, signed=True)
+    workshop.store.remember(CURRENT, worked_on or "")
+    return opened

@@ -14,6 +14,8 @@ from tijera.usecases.goods import DestinationGoods, PictureGroup
 from tijera.usecases.standings import Standing
 
 _MOST_OF_A_KIND = 3
+_LINE_BYTES = 2_000
+"""What a line with a name and an address takes at most, encoded, in both texts."""
 
 
 class HelpKind(StrEnum):
@@ -25,6 +27,8 @@ class HelpKind(StrEnum):
     """A clipping is taken out of it."""
     ATTACH = "attach"
     """Pictures go as attachments only, not in the body as well."""
+    LINK = "link"
+    """A picture leaves as a link, its address in the text."""
     SPLIT = "split"
     """Two messages instead of one."""
     BELOW_FLOOR = "below-floor"
@@ -44,14 +48,16 @@ class Help:
     """What would be taken out, said of, or moved to the second message."""
 
 
-def what_helps(goods: DestinationGoods, verdict: Verdict, limit_bytes: int) -> list[Help]:
-    """Every way there is, those that are enough first, then the lightest."""
+def what_helps(goods: DestinationGoods, verdict: Verdict, limit_bytes: int, *, with_links: bool = False) -> list[Help]:
+    """Every way there is, those that are enough first, then the lightest; `with_links` where others could reach one."""
     lightest = verdict.renditions
     heaviest = sorted(
         range(len(goods.groups)), key=lambda at: -goods.takes(at, lightest[at].bytes) * len(goods.groups[at].numbers)
     )
     helps = [_without(goods, lightest, goods.groups[at]) for at in heaviest[:_MOST_OF_A_KIND]]
     helps += [each for at in heaviest[:_MOST_OF_A_KIND] if (each := _below_floor(goods, lightest, at))]
+    if with_links and goods.is_letter and heaviest:
+        helps.append(_linked(goods, lightest, goods.groups[heaviest[0]]))
     helps += [each for each in (_attached(goods, lightest), _split(goods, lightest)) if each]
     fitting = [replace(each, fits=each.bytes <= limit_bytes) for each in helps if each.bytes < verdict.written_bytes]
     return sorted(fitting, key=lambda each: (not each.fits, each.bytes))
@@ -65,6 +71,12 @@ def _without(goods: DestinationGoods, lightest: Sequence[Rendition], group: Pict
     left = set(_ids(group.placed))
     size = goods.written_otherwise(lightest, lambda each: None if each.record.id in left else each)
     return Help(HelpKind.LEAVE_OUT, size, fits=False, name=group.placed[0].clipping.name, placements=_ids(group.placed))
+
+
+def _linked(goods: DestinationGoods, lightest: Sequence[Rendition], group: PictureGroup) -> Help:
+    """The heaviest one as a link: without it, and with a line more, in the plain text and in the HTML."""
+    without = _without(goods, lightest, group)
+    return replace(without, kind=HelpKind.LINK, bytes=without.bytes + _LINE_BYTES)
 
 
 def _below_floor(goods: DestinationGoods, lightest: Sequence[Rendition], at: int) -> Help | None:

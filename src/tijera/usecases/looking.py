@@ -72,11 +72,11 @@ class RackPage:
     """How many hang on the rack in all."""
 
 
-def rack(workshop: Workshop, words: str, first: int, most: int) -> RackPage:
-    """A page of the rack, the newest first; with words only what has them all in its name, window, day or time."""
+def rack(workshop: Workshop, words: str, first: int, most: int, round_id: str | None = None) -> RackPage:
+    """A page of the rack, the newest first; with words only what has them all, with rounds only what those took."""
     terms, store = find_terms(workshop, words), workshop.store
-    count = store.count_clippings()
-    return RackPage(store.slips(terms, first, most), first, store.count_slips(terms) if terms else count, count)
+    slips, found = store.slips(terms, first, most, round_id), store.count_slips(terms, round_id)
+    return RackPage(slips, first, found, store.count_clippings())
 
 
 @dataclass(frozen=True)

@@ -17,8 +17,8 @@ _SETTING = "options"
 class Options:
     """What can be set."""
 
-    keep_at_once: bool = False
-    """A region is kept as soon as the pointer lets go."""
+    keep_at_once: bool = True
+    """What was drawn goes into the chosen place as soon as the pointer lets go."""
     to_clipboard: bool = False
     """What is taken also goes onto the clipboard, as PNG."""
     pointer: bool = False

@@ -6,14 +6,14 @@ picture is to stay, a copy of the old clipping takes the place. One undo brings 
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
 from tijera.core.budget.search import Progress
-from tijera.core.clippings.anew import area_anew, found_again, marks_apart, share_apart
+from tijera.core.clippings.anew import area_anew, by_itself, found_again, marks_apart, share_apart
 from tijera.core.errors import NotAnew, NotFound, TijeraError
 from tijera.core.frames.frame import WindowBox
-from tijera.core.geometry import Rect
+from tijera.core.geometry import Rect, Size
 from tijera.records import ClippingRecord, DestinationRecord, FrameRecord, PlacementRecord
 from tijera.usecases import taking
 from tijera.usecases.naming import free_name
@@ -94,11 +94,11 @@ def look_at_all(workshop: Workshop, looks: Looks, destination_id: str) -> Iterat
 
 def _look(workshop: Workshop, looks: Looks, record: ClippingRecord, frames: dict[str, FrameRecord]) -> Anew:
     then = workshop.pictures.frame(record.frame)
-    _check(workshop, record, then)
+    check_source(workshop, record, then)
     if then.source not in frames:
         frames[then.source] = taking.freeze(workshop, then.source)
     frame, area = _found(workshop, record, then, frames[then.source])
-    after = _on(record, frame, area)
+    after = on_frame(record, frame, area)
     old, new = (workshop.pictures.for_mat(each) for each in (record, after))
     apart = marks_apart(workshop.pictures.sheet(record).marks, old, new)
     shown = share_apart(workshop.pictures.finished(record), workshop.pictures.finished(after))
@@ -106,7 +106,7 @@ def _look(workshop: Workshop, looks: Looks, record: ClippingRecord, frames: dict
     return looks.keep(Anew(workshop.new_id(), record, after, shown, apart, places))
 
 
-def _check(workshop: Workshop, record: ClippingRecord, then: FrameRecord) -> None:
+def check_source(workshop: Workshop, record: ClippingRecord, then: FrameRecord) -> None:
     """Raise `NotAnew` where there is no screen to look at."""
     if record.kind == CutKind.LONG_PAGE:
         raise NotAnew(
@@ -124,42 +124,54 @@ def _check(workshop: Workshop, record: ClippingRecord, then: FrameRecord) -> Non
 
 def _found(workshop: Workshop, record: ClippingRecord, then: FrameRecord, now: FrameRecord) -> tuple[FrameRecord, Rect]:
     """The frame on which the clipping's area is now, and where on it."""
+
+    def whole_size(window: WindowBox) -> Size:
+        return workshop.whole_window(now, window).size
+
+    window, area = area_now(record, then, now.size, now.windows, whole_size)
+    return (now if window is None else taking.frame_of_window(workshop, now, window)), area
+
+
+def area_now(
+    record: ClippingRecord,
+    then: FrameRecord,
+    size: Size,
+    windows: Sequence[WindowBox],
+    whole_size: Callable[[WindowBox], Size],
+) -> tuple[WindowBox | None, Rect]:
+    """Where a clipping's area is on a newer frame: on it, or on the whole picture of a window that it shows covered.
+
+    `whole_size` gives the size of that. Raises `NotAnew`.
+    """
     window = next((each for each in then.windows if each.title == record.window), None)
     if window is None:
-        if not record.area.lies_within(now.size) or then.size != now.size:
+        if not record.area.lies_within(size) or then.size != size:
             raise NotAnew(
                 name=record.name,
-                why=f"The screen is {now.size} px now, and was {then.size} px.",
+                why=f"The screen is {size} px now, and was {then.size} px.",
                 instead="Take the area again by hand, and replace the picture in its place.",
             )
-        return now, record.area
-    there = found_again(now.windows, window)
+        return None, record.area
+    there = found_again(windows, window)
     if there is None:
         raise NotAnew(
             name=record.name,
             why=f"Its window, “{window.title}”, is not open any more.",
             instead="Open that window and try again; the clipping stays as it is.",
         )
-    frame, shown = _uncovered(workshop, now, there)
-    area = area_anew(record.area, window, shown, frame.size)
+    # One that is covered comes whole where its source gives it so.
+    shown, on = (there, size) if not there.is_whole else (by_itself(there, whole_size(there)), whole_size(there))
+    area = area_anew(record.area, window, shown, on)
     if area is None:
         raise NotAnew(
             name=record.name,
             why=f"Its window, “{window.title}”, does not show that part any more.",
             instead="Make the window as large as it was, and try again; the clipping stays as it is.",
         )
-    return frame, area
+    return (there if there.is_whole else None), area
 
 
-def _uncovered(workshop: Workshop, now: FrameRecord, window: WindowBox) -> tuple[FrameRecord, WindowBox]:
-    """The frame with the window; one that is covered comes whole where its source gives it so."""
-    if not window.is_whole:
-        return now, window
-    frame = taking.frame_of_window(workshop, now, window)
-    return frame, frame.windows[0]
-
-
-def _on(record: ClippingRecord, frame: FrameRecord, area: Rect) -> ClippingRecord:
+def on_frame(record: ClippingRecord, frame: FrameRecord, area: Rect) -> ClippingRecord:
     """The clipping on another frame, with the crop that it has where the area is as large as it was."""
     crop = record.crop if area.size == record.area.size else record.crop.within(area.size)
     whole = record.crop.size == record.area.size

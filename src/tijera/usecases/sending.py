@@ -114,13 +114,18 @@ def _envelope(record: DispatchRecord, recipients: tuple[str, ...]) -> Envelope:
 
 
 def recover(workshop: Workshop) -> list[DispatchRecord]:
-    """After a start: what was leaving when the application ended is unclear, and says so."""
+    """What was leaving when the application ended, or when nothing could be noted any more, is unclear, and says so."""
     return [
         workshop.store.set_aside(
             DispatchRecord,
             record.id,
             lambda before: replace(
-                _tried(before, workshop.now(), Kind.UNCLEAR, "Tijera ended while the message was leaving."),
+                _tried(
+                    before,
+                    workshop.now(),
+                    Kind.UNCLEAR,
+                    "Tijera ended, or could note nothing, while the message was leaving.",
+                ),
                 state=State.UNCLEAR.value,
                 next_at=_later(workshop, pause_s(before.tried + 1)),
             ),

@@ -7,6 +7,7 @@ import re
 from dataclasses import asdict, dataclass, replace
 from enum import StrEnum
 
+from tijera.core.clippings.anew import by_itself
 from tijera.core.clippings.cutting import Clipping
 from tijera.core.errors import AreaEmpty, InputEmpty, InputTooHeavy, NotFound
 from tijera.core.frames.frame import Monitor, WindowBox, window_under
@@ -224,8 +225,6 @@ def _area(frame: FrameRecord, cut: Cut, window: WindowBox | None) -> Rect | None
 def frame_of_window(workshop: Workshop, frame: FrameRecord, window: WindowBox) -> FrameRecord:
     """A frame that shows one covered window whole, made of the picture that the source gave of it."""
     picture = workshop.whole_window(frame, window)
-    box = Rect.whole(picture.size)
-    content = None if window.content is None else window.content.shifted(-window.box.x, -window.box.y)
     pointer = frame.pointer
     record = FrameRecord(
         id=workshop.new_id(),
@@ -235,7 +234,7 @@ def frame_of_window(workshop: Workshop, frame: FrameRecord, window: WindowBox) -
         width=picture.size.width,
         height=picture.size.height,
         scale_factor=frame.scale_factor_of(window.box),
-        windows=(WindowBox(window.id, window.title, box, 0, content),),
+        windows=(by_itself(window, picture.size),),
         taken_at=frame.taken_at,
         pointer=None if pointer is None else replace(pointer, x=pointer.x - window.box.x, y=pointer.y - window.box.y),
     )

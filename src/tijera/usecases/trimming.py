@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import base64
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from fractions import Fraction
+from html import escape
 
 from tijera.core.clippings.composing import layout_of
 from tijera.core.clippings.crops import round_marks, without_border
@@ -15,21 +18,24 @@ from tijera.core.errors import AreaEmpty, ChangedElsewhere, MarkOutside, PartOfI
 from tijera.core.fit import WidthRule
 from tijera.core.frames.panes import find_panes
 from tijera.core.geometry import Rect, Size
+from tijera.core.imaging.encode import encode_png
 from tijera.core.imaging.picture import Picture
 from tijera.core.marks.kinds import Drawn, kind_of
 from tijera.core.marks.mark import Mark
 from tijera.core.packages.places.spots import Spot
 from tijera.core.placing.stands import Wish, stand_in
-from tijera.core.units import Length
+from tijera.core.units import EMU_PER_PIXEL, Length, round_half_up
 from tijera.records import ClippingRecord, DestinationRecord, PlacementRecord
 from tijera.store.sheets import sheet_as_json
 from tijera.usecases.changing import change_one
+from tijera.usecases.consent import leaving
 from tijera.usecases.destinations import document_of
 from tijera.usecases.standings import standing
 from tijera.usecases.workshop import Workshop
 
 _VERSION = ("sheet", "parts", "crop_x", "crop_y", "crop_width", "crop_height", "pointer_x", "pointer_y")
 """The fields that a clipping's version is made of: an edit is worked out on all of them."""
+_COPY_EFFORT = 6
 Edited = tuple[Sheet, Rect]
 Edit = Callable[[Sheet, Rect], Edited]
 
@@ -304,3 +310,13 @@ def _all_parts(workshop: Workshop, record: ClippingRecord) -> set[str]:
     for each in record.parts:
         found |= _all_parts(workshop, workshop.store.find(ClippingRecord, each))
     return found
+
+
+def as_html(workshop: Workshop, record: ClippingRecord, place: Place) -> str:
+    """The finished picture as HTML that is whole in itself, as large as it stands: in CSS pixels, as HTML has lengths."""
+    picture = base64.b64encode(encode_png(workshop.pictures.finished(record, place.px_per_pt), _COPY_EFFORT)).decode(
+        "ascii"
+    )
+    width, height = (round_half_up(Fraction(each.emu, EMU_PER_PIXEL)) for each in (place.width, place.height))
+    named = escape(leaving(workshop, record, record.name))
+    return f'<img src="data:image/png;base64,{picture}" width="{width}" height="{height}" alt="{named}">'

@@ -12,7 +12,7 @@ from fastapi.staticfiles import StaticFiles
 
 from tijera import __version__
 from tijera.core.errors import NotFound
-from tijera.core.marks.letters import FONTS
+from tijera.core.marks.scripts import FONTS
 from tijera.web import problems
 from tijera.web.bench import options
 from tijera.web.bench import routes as bench
@@ -23,11 +23,13 @@ from tijera.web.guard import LOCAL_HOSTS, Guard
 from tijera.web.hand_over import handovers
 from tijera.web.hand_over import routes as hand_over
 from tijera.web.history import routes as history
+from tijera.web.links import routes as links
 from tijera.web.mail import routes as mail
 from tijera.web.place import placements
 from tijera.web.place import routes as place
 from tijera.web.postbox import routes as postbox
 from tijera.web.rack import routes as rack
+from tijera.web.rounds import routes as rounds
 from tijera.web.take import anew, frames, longpages, sources
 from tijera.web.trim import routes as trim
 
@@ -73,6 +75,8 @@ def create_app(services: Services, hosts: frozenset[str] = LOCAL_HOSTS) -> FastA
         postbox,
         history,
         anew,
+        links,
+        rounds,
     ):
         app.router.routes.extend(module.router.routes)
     _describe(app)

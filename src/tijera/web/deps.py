@@ -12,13 +12,17 @@ from fastapi.responses import Response
 from tijera.core.budget.search import Run, one_by_one
 from tijera.core.imaging.kinds import JPEG, PNG, media_type_of
 from tijera.usecases.jobs import Jobs
+from tijera.usecases.linking import Links
 from tijera.usecases.longpages import LongPages
 from tijera.usecases.mailing import Mailing
 from tijera.usecases.postman import Postman
+from tijera.usecases.reading import Reader
 from tijera.usecases.retaking import Looks
+from tijera.usecases.watchman import Watchman
 from tijera.usecases.workshop import Example, Workshop
 
 if TYPE_CHECKING:
+    from tijera.links.listener import LinkListener
     from tijera.postbox.server import Postbox
 
 FOREVER = "private, max-age=31536000, immutable"
@@ -43,8 +47,22 @@ class Services:
     postbox: Postbox | None = None
     """The stand-in for a mail server; None where it is not there."""
 
+    watchman: Watchman | None = None
+    """Who goes the rounds; None where nobody does."""
+    reader: Reader | None = None
+    """Who reads the words on pictures; None where nobody can."""
+    links: Links | None = None
+    link_listener: LinkListener | None = None
+    """Where others reach links; None where nobody can."""
+
     def close(self) -> None:
         """End all that runs beside the requests, and close the store."""
+        if self.watchman is not None:
+            self.watchman.close()
+        if self.reader is not None:
+            self.reader.close()
+        if self.link_listener is not None:
+            self.link_listener.close()
         if self.postman is not None:
             self.postman.close()
         if self.postbox is not None:

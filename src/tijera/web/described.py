@@ -20,11 +20,12 @@ from typing import Any, cast
 
 from tijera.core.errors import TijeraError
 from tijera.web.base import Wire
+from tijera.web.more_words import MORE_WORDS
 from tijera.web.words import WORDS
 
 
 def _entries() -> Iterator[tuple[str, str, str]]:
-    for line in WORDS.strip().split("\n"):
+    for line in f"{WORDS.strip()}\n{MORE_WORDS.strip()}".split("\n"):
         name, meaning, example = (part.strip() for part in line.split(" | ", 2))
         yield name, meaning, example
 

@@ -113,7 +113,7 @@ item_boxes | where each of its items stands | []
 items | what it offers | ["Save log"]
 job | the id of long work | "c0ffee123456"
 joined | what became of the strip: first, new, same or full | "new"
-keep_at_once | whether a region is kept when the pointer is let go | false
+keep_at_once | whether what was drawn goes into the chosen place when the pointer is let go | true
 key | the key; null for none | "F"
 keys | keys by what they do; null switches one off | {}
 kind | which kind it is | "region"
@@ -160,6 +160,7 @@ page_height_emu | the page's height in EMU | 10692130
 page_width_emu | the page's width in EMU | 7560310
 paler | towards white, in percent | 0
 panes | rectangles found in the picture | []
+PanesOut.cells | cells of tables among them: offered after rows and columns | []
 path | where the file lies on this computer | "/home/harbour/Crew handbook.docx"
 pictures | pictures that stand in it already | []
 place | whether it lands in the chosen place as well | false
@@ -192,6 +193,7 @@ say | what counts of it where the file has to become lighter | "matters-more"
 says | the text on it; null for none | null
 scale | how large its pixels are shown, 1 is as taken | 1
 scale_factor | pixels of the screen for each CSS pixel | 1.5
+scroll_bar | where a hand can scroll it; null where nothing scrolls | null
 scrolled_px | how far it is scrolled | 0
 section | the section that it lies in, counted from 0 | 0
 sections | the sections of the text | []
@@ -314,70 +316,4 @@ jpeg_bytes | what it would weigh as JPEG | 27900
 only_propose | whether only is said what would change | false
 as_taken | whether as it was before anything was given up | false
 second | the id of the second message | "5f0c8a2be914"
-AcceptIn.looks | ids of looks | ["9c1d2e3f4a5b"]
-address | where somebody is written to | "help-desk@quillhaven.example"
-ArrivedOut.at | when it arrived, ISO 8601 | "2026-03-12T11:05:00+00:00"
-ArrivedOut.number | its number in the mailbox | 1
-ArrivedOut.plain | its plain text | "Good morning."
-arrived | what lies in the mailbox, the newest first | []
-attached | files that hang on it | []
-attached_plain | files that hang on it | []
-before | from before this moment on, ISO 8601 | "2026-03-12T11:05:00+00:00"
-changed | whether it shows anything else now | true
-conduct | how the postbox behaves | "usual"
-copy_of | the number of the message that it is a copy of | null
-DispatchOut.name | its subject | "Help desk: Engine log"
-DispatchOut.refused | addresses that were not taken, each with the server's words | []
-dispatch | the id of a message that was sent or waits | "9c1d2e3f4a5b"
-ending | the ending of the file's name | "docx"
-HappeningOut.at | when it happened, ISO 8601 | "2026-03-12T11:05:00+00:00"
-HappeningOut.detail | as what it left, or to whom | "document"
-HappeningOut.handover | the id of what left | "9c1d2e3f4a5b"
-HappeningOut.kind | what happened | "taken"
-HappeningOut.words | the name of what it happened to, or what was done | "Tide board, berths"
-has_password | whether a password is kept for it | false
-has_postbox | whether the stand-in for a mail server is there | true
-host | the name of the mail server | "mail.quillhaven.example"
-is_letter | whether it can be sent from here | true
-is_own | whether the user has set it up | false
-keep_old_in | files in which the old pictures stay | []
-last | what left of it last | null
-look | the id of a look at today's screen | "9c1d2e3f4a5b"
-LookOut.marks | how many marks it has | 2
-LookOut.places | the files in which it stands | []
-mailbox | the name of a mailbox | "help-desk"
-MailboxOut.words | what it is called | "Help desk"
-mailboxes | all of them, with what lies in them | []
-marks_apart | marks round which it shows something else, by their ids | []
-media_type | the kind of file, as RFC 6838 names kinds | "image/png"
-message_id | what tells the message from all others (RFC 5322) | "<0a1b@quillhaven.example>"
-next_at | when it is tried again, ISO 8601 | null
-old_height | the old picture's height in pixels | 336
-old_width | the old picture's width in pixels | 560
-order | the number of the work order | 4417
-password | what the user signs in with | ""
-pictures_shown | how many pictures its page shows | 1
-port | the port of the mail server | 587
-reached | recipients who have it | []
-recipients | whom it goes to | ["help-desk@quillhaven.example"]
-WorkOut.recipients | whom a message goes to | ""
-saved | somebody who is written to often, one by one | []
-SaveManyIn.format | the kind of picture | "png"
-security | how the line to the mail server is kept from others | "starttls"
-tried | how often it was tried | 1
-tries | the last tries, with the server's words | []
-TryOut.at | when, ISO 8601 | "2026-03-12T11:05:00+00:00"
-TryOut.kind | how it went | "taken"
-TryOut.words | the server's own words | "250 2.0.0 Message taken"
-used | addresses that messages went to, the last used first | []
-user | who signs in at the mail server; empty for nobody | "watch"
-worked_at | when it was worked on last, ISO 8601 | "2026-03-12T11:05:00+00:00"
-DispatchOut.destination | the id of the message that it was made of | "9c1d2e3f4a5b"
-PlacedInOut.destination | the id of a file | "9c1d2e3f4a5b"
-StandsOut.destination | the id of a file | "9c1d2e3f4a5b"
-StandsOut.placement | the id of the placement there | "9c1d2e3f4a5b"
-DispatchOut.state | where the message is | "sent"
-ClearingOut.names | the names of the first of them | ["Tide board, berths"]
-older_days | older than so many days | 30
-pinned | whether it stays on top of the rack, and is never cleared out | false
 """

@@ -117,8 +117,12 @@ class Marks(TrimHttp):
 
     def test_right_to_left_text_is_taken_and_what_can_not_be_drawn_is_said(self) -> None:
         after = self.add("text", [40, 40], options={"text": "שלום Pier 4"}).json()
-        self.assertEqual(after["marks"][0]["missing"], "שלום")
-        self.assertIn("???? Pier 4", after["marks"][0]["svg"])
+        self.assertEqual(after["marks"][0]["missing"], "")
+        self.assertIn("שלום Pier 4", after["marks"][0]["svg"])
+        self.assertIn('direction="rtl"', after["marks"][0]["svg"])
+        lacking = self.add("text", [40, 90], options={"text": "\U00013000 Pier 4"}).json()["marks"][-1]
+        self.assertEqual(lacking["missing"], "\U00013000")
+        self.assertIn("? Pier 4", lacking["svg"])
 
 
 class Views(TrimHttp):

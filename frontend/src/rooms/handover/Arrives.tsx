@@ -29,12 +29,12 @@ export function Arrives({ destination }: { destination: Destination }) {
         ) : (
           <pre className="arrives-plain">{arrival.plain}</pre>
         )}
-        <Hanging listed={arrival.listed} none="Nothing hangs on it." />
+        <Hanging listed={arrival.listed} none="No files are attached." />
       </section>
       <section>
         <h3>Where they don’t</h3>
         <pre className="arrives-plain">{arrival.plain || "No text."}</pre>
-        <Hanging listed={arrival.listed_plain} none="Nothing hangs on it: the pictures can’t be seen there." />
+        <Hanging listed={arrival.listed_plain} none="No files are attached: the pictures can’t be seen there." />
       </section>
     </div>
   );

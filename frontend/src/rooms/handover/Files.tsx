@@ -2,7 +2,8 @@ import Button from "@mui/material/Button";
 import { Link } from "react-router";
 import { useHandovers, useWeight } from "../../api/bench";
 import type { Destination, Handover } from "../../api/client";
-import { downloadCopy, handoverUrl } from "../../api/out";
+import { canChooseFolder } from "../../api/folders";
+import { downloadCopy, handoverUrl, lookAtLeft, saveCopyInFolder } from "../../api/out";
 import { exactWeight } from "../../base/format";
 import { addressOf } from "../../base/state";
 
@@ -18,9 +19,16 @@ export function Files({ destination }: { destination: Destination | null }) {
             <b>{destination.name}</b> with {destination.placements.length} clippings
             {weight && `, ${exactWeight(weight.file_bytes)}`}. Your own file stays as it is.
           </span>
-          <Button variant="contained" onClick={() => void downloadCopy(destination.id)}>
-            Download copy
-          </Button>
+          <span className="file-ways">
+            {canChooseFolder() && (
+              <Button variant="outlined" onClick={() => void saveCopyInFolder(destination)}>
+                Save in a folder…
+              </Button>
+            )}
+            <Button variant="contained" onClick={() => void downloadCopy(destination.id)}>
+              Download copy
+            </Button>
+          </span>
         </p>
       ) : (
         <p>
@@ -68,6 +76,17 @@ function Left({ left }: { left: Handover[] }) {
               <a className="choice" href={handoverUrl(each)} download={each.name}>
                 these very bytes
               </a>
+              {" · "}
+              <button
+                type="button"
+                className="choice"
+                aria-label={`look at ${each.name}`}
+                onClick={() => {
+                  lookAtLeft(each);
+                }}
+              >
+                look at it
+              </button>
             </td>
           </tr>
         ))}

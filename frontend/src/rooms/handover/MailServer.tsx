@@ -1,8 +1,8 @@
 import Button from "@mui/material/Button";
-import InputBase from "@mui/material/InputBase";
 import { useState } from "react";
 import type { Mail } from "../../api/client";
 import { setUpMail, useMail, type MailServer as Server } from "../../api/mail";
+import { TypedField } from "../Typed";
 
 const SECURITY = [
   ["starttls", "TLS, begun on the line (usual, 587)"],
@@ -80,7 +80,8 @@ function ServerForm({ mail, onDone }: { mail: Mail; onDone: () => void }) {
         });
       }}
     >
-      <Field
+      <TypedField
+        id="mail-server"
         label="Server"
         value={server.host}
         hint="mail.example"
@@ -88,7 +89,8 @@ function ServerForm({ mail, onDone }: { mail: Mail; onDone: () => void }) {
           change({ host });
         }}
       />
-      <Field
+      <TypedField
+        id="mail-port"
         label="Port"
         value={server.port ? server.port.toString() : ""}
         onChange={(port) => {
@@ -111,7 +113,8 @@ function ServerForm({ mail, onDone }: { mail: Mail; onDone: () => void }) {
           ))}
         </select>
       </label>
-      <Field
+      <TypedField
+        id="mail-user"
         label="User"
         value={server.user}
         hint="none"
@@ -119,10 +122,11 @@ function ServerForm({ mail, onDone }: { mail: Mail; onDone: () => void }) {
           change({ user });
         }}
       />
-      <Field
+      <TypedField
+        id="mail-password"
         label="Password"
         value={server.password}
-        secret
+        type="password"
         hint={own?.has_password ? "as it is" : ""}
         onChange={(password) => {
           change({ password });
@@ -132,32 +136,5 @@ function ServerForm({ mail, onDone }: { mail: Mail; onDone: () => void }) {
         Use this server
       </Button>
     </form>
-  );
-}
-
-interface FieldProps {
-  label: string;
-  value: string;
-  hint?: string;
-  secret?: boolean;
-  onChange: (value: string) => void;
-}
-
-function Field({ label, value, hint, secret, onChange }: FieldProps) {
-  const id = `mail-${label.toLowerCase()}`;
-  return (
-    <label htmlFor={id}>
-      <span>{label}</span>
-      <InputBase
-        id={id}
-        type={secret ? "password" : "text"}
-        value={value}
-        placeholder={hint ?? ""}
-        inputProps={{ maxLength: 250, autoComplete: "off" }}
-        onChange={(event) => {
-          onChange(event.target.value);
-        }}
-      />
-    </label>
   );
 }

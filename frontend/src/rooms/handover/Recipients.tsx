@@ -1,8 +1,8 @@
 import Button from "@mui/material/Button";
-import InputBase from "@mui/material/InputBase";
 import { useState } from "react";
 import { forgetRecipient, saveRecipient, useRecipients, type TypedRecipient } from "../../api/mail";
 import { limitText } from "../../base/format";
+import { TypedField } from "../Typed";
 
 const NOBODY: TypedRecipient = { name: "", address: "", subject: "", limit: "" };
 const FIELDS = [
@@ -59,18 +59,16 @@ export function Recipients() {
           }}
         >
           {FIELDS.map(([name, label, hint]) => (
-            <label key={name} htmlFor={`recipient-${name}`}>
-              <span>{label}</span>
-              <InputBase
-                id={`recipient-${name}`}
-                value={typed[name]}
-                placeholder={hint}
-                inputProps={{ maxLength: 200 }}
-                onChange={(event) => {
-                  setTyped({ ...typed, [name]: event.target.value });
-                }}
-              />
-            </label>
+            <TypedField
+              key={name}
+              id={`recipient-${name}`}
+              label={label}
+              value={typed[name]}
+              hint={hint}
+              onChange={(value) => {
+                setTyped({ ...typed, [name]: value });
+              }}
+            />
           ))}
           <Button type="submit" variant="contained" disabled={!typed.name.trim() || !typed.address.trim()}>
             Save

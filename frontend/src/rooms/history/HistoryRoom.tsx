@@ -4,6 +4,7 @@ import { useNavigate, useSearchParams } from "react-router";
 import { clippingQuery } from "../../api/bench";
 import { pictureUrl, type Work } from "../../api/client";
 import { goOnWith } from "../../api/files";
+import { guardedBy, useLinks, withdrawLink } from "../../api/links";
 import { usePlacesOf, useWorks } from "../../api/history";
 import { limitText, where } from "../../base/format";
 import { addressOf, useBenchState } from "../../base/state";
@@ -159,7 +160,7 @@ function OfClipping({ clipping, onAll }: { clipping: string; onAll: () => void }
         </button>
       </h3>
       {known && <img src={pictureUrl.thumbnail(known)} alt="" />}
-      {places?.length === 0 && <p className="quiet">It stands nowhere.</p>}
+      {places?.length === 0 && <p className="quiet">It stands in no file.</p>}
       {places && places.length > 0 && (
         <ul>
           {places.map((each) => (
@@ -182,6 +183,30 @@ function OfClipping({ clipping, onAll }: { clipping: string; onAll: () => void }
           ))}
         </ul>
       )}
+      <LinksOf clipping={clipping} />
     </div>
+  );
+}
+
+/** Through which links it can be opened. */
+function LinksOf({ clipping }: { clipping: string }) {
+  const open = (useLinks(clipping) ?? []).filter((each) => each.state === "open");
+  if (open.length === 0) return null;
+  return (
+    <ul>
+      {open.map((each) => (
+        <li key={each.id}>
+          Can be opened by a link, {guardedBy(each)}; opened {each.views.toString()} ×{" "}
+          <button
+            type="button"
+            className="choice"
+            aria-label={`withdraw the link to ${each.name}`}
+            onClick={() => void withdrawLink(each)}
+          >
+            withdraw
+          </button>
+        </li>
+      ))}
+    </ul>
   );
 }

@@ -16,6 +16,7 @@ const KINDS: Record<Happening["kind"], string> = {
   unclear: "unclear whether it arrived",
   refused: "was not taken",
   withdrawn: "was withdrawn",
+  rounds: "began to be taken at set times",
 };
 
 /** What happened, the last first, day by day. */

@@ -53,13 +53,13 @@ function Words({ block }: { block: Block }) {
   const name = heading ? `block-heading block-h${Math.min(level, 4).toString()}` : `block-${block.kind}`;
   if (heading) {
     return (
-      <p className={name} role="heading" aria-level={level} data-block={block.id}>
+      <p className={name} dir="auto" role="heading" aria-level={level} data-block={block.id}>
         {block.text}
       </p>
     );
   }
   return (
-    <p className={name} data-block={block.id}>
+    <p className={name} dir="auto" data-block={block.id}>
       {block.text}
     </p>
   );

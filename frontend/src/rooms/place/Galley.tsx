@@ -3,6 +3,7 @@ import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import type { Destination, Outline } from "../../api/client";
 import { mm } from "../../base/format";
+import { FootHint } from "../FootHint";
 import { OpenAnother } from "../OpenAnother";
 import { useBenchState } from "../../base/state";
 import { BlockView, Spots } from "./Blocks";
@@ -78,6 +79,13 @@ export function Galley({ destination }: { destination: Destination }) {
           <OpenAnother />
         </span>
       </div>
+      <FootHint>
+        <p>
+          {destination.spot
+            ? "The place is chosen: Enter puts the clipping in hand there, a drag in Take a new one."
+            : "Click where the picture goes. A double click chooses the place and goes to take for it."}
+        </p>
+      </FootHint>
       <GalleyContext value={state}>
         {/* Arrow keys go from place to place. */}
         {/* eslint-disable-next-line jsx-a11y/no-static-element-interactions */}

@@ -43,7 +43,7 @@ export function PlacedFigure({ placement, spot }: { placement: Placement; spot: 
       {chosen && sets ? (
         <Sentence placement={placement} spot={spot} goesTo={outline.spots[chosenSpot ?? ""] ?? null} />
       ) : (
-        <ReadAloud placement={placement} />
+        <Unseen placement={placement} />
       )}
     </figure>
   );
@@ -100,11 +100,11 @@ export function PlacedFace({ placement, chosen, width, onChoose, children }: Pla
   );
 }
 
-function ReadAloud({ placement }: { placement: Placement }) {
+function Unseen({ placement }: { placement: Placement }) {
   return (
     <figcaption>
       {placement.description
-        ? `Read aloud: ${placement.description}`
+        ? `Not printed, for those who can’t see it: ${placement.description}`
         : "No description yet: choose the picture to write one."}
     </figcaption>
   );

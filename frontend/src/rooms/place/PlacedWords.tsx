@@ -81,9 +81,9 @@ export function PlacedWords({ placement, spot }: { placement: Placement; spot: S
       <Line
         key={`description ${placement.description}`}
         label="Alternative text"
-        says="Read aloud:"
+        says="For those who can’t see it; not printed:"
         value={placement.description}
-        placeholder="Say what the picture shows, for those who can't see it"
+        placeholder="say what the picture shows"
         most={2000}
         onTake={(description) => void adjustPlacement(placement.id, { description })}
       />

@@ -185,14 +185,14 @@ function Scale({ placement }: { placement: Placement }) {
   const bench = useBench().data;
   const nameOf = (each: Placement) => bench?.placed.find((one) => one.id === each.clipping)?.name ?? "another picture";
   const others = destination?.placements.filter((each) => each.id !== placement.id) ?? [];
-  if (others.length === 0) return <>its scale is its own</>;
+  if (others.length === 0) return <>sized by itself</>;
   const group = placement.alike ? others.filter((each) => each.alike === placement.alike) : [];
   const [first] = group;
   const says = first
     ? `same scale as ${nameOf(first)}${group.length > 1 ? ` and ${(group.length - 1).toString()} more` : ""}`
-    : "a scale of its own";
+    : "sized by itself";
   const options = [
-    { id: "", words: "a scale of its own" },
+    { id: "", words: "sized by itself" },
     ...others.map((each) => ({ id: each.id, words: `same scale as ${nameOf(each)}` })),
   ];
   return (

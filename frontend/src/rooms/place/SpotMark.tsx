@@ -1,6 +1,7 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
+import { useGoTo } from "../../api/useGoTo";
 import { movePlacement } from "../../api/bench";
-import type { Spot } from "../../api/client";
+import type { Outline, Spot } from "../../api/client";
 import { mm, where, widthWords } from "../../base/format";
 import { CLIPPING_TYPE, PLACEMENT_TYPE, isOwnDrag } from "../rack";
 import { useGalley } from "./GalleyContext";
@@ -26,8 +27,14 @@ export function widths(spot: Spot): string {
   return `${spot.widths_emu.map((each) => mm(each)).join(" or ")} mm`;
 }
 
+function isBlank(outline: Outline): boolean {
+  return outline.body.blocks.every((block) => !block.text.trim() && block.kind !== "table" && block.kind !== "other");
+}
+
 function SpotMark({ spot }: { spot: Spot }) {
   const galley = useGalley();
+  const goTo = useGoTo();
+  const was = useRef(false);
   const [over, setOver] = useState(false);
   const chosen = galley.chosenSpot === spot.id;
   const name = galley.inHand?.name;
@@ -36,18 +43,23 @@ function SpotMark({ spot }: { spot: Spot }) {
   const waiting = spot.widths_emu.length > 1 ? widths(spot) : `${place} · ${sure}`;
   const stands = galley.placed.get(spot.id)?.some((each) => each.clipping === galley.inHand?.id) ?? false;
   const enters = `${stands ? "it stands here" : "Enter places it here"} · ${sure}`;
-  const says = chosen && name ? enters : waiting;
+  // A text without any words yet has one place: it says what it is for.
+  const first = galley.chosenSpot === null && galley.currentSpot === spot.id && isBlank(galley.outline);
+  const says = chosen && name ? enters : first ? `Click where the picture goes · ${sure}` : waiting;
   const reads = chosen && name && !stands ? `Place ${name} ${where(spot, 40)}` : `Place ${where(spot, 40)}`;
   return (
     <button
       type="button"
-      className={`spot ${chosen ? "spot-chosen" : ""} ${over ? "spot-over" : ""}`}
+      className={`spot ${chosen ? "spot-chosen" : ""} ${first ? "spot-first" : ""} ${over ? "spot-over" : ""}`}
       data-spot={spot.id}
       tabIndex={galley.currentSpot === spot.id ? 0 : -1}
       aria-pressed={chosen}
       aria-label={`${reads}, ${spot.kind === "cell" ? "in a table cell, " : ""}${widths(spot)}`}
-      onClick={() => {
-        galley.onSpot(spot.id);
+      onClick={(event) => {
+        if (event.detail !== 2) {
+          was.current = chosen;
+          galley.onSpot(spot.id);
+        } else if (!was.current) goTo("/take"); // The first click of two chose it: now it is taken for.
       }}
       onFocus={() => {
         galley.onFocusSpot(spot.id);

@@ -179,7 +179,7 @@ function Message({ mailbox, message }: { mailbox: Mailbox; message: Arrived }) {
 }
 
 function Hanging({ files }: { files: Arrived["attached"] }) {
-  if (files.length === 0) return <p className="message-hint">Nothing hangs on it.</p>;
+  if (files.length === 0) return <p className="message-hint">No files are attached.</p>;
   return (
     <ul className="arrives-files">
       {files.map((each) => (

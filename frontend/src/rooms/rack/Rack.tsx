@@ -1,22 +1,31 @@
 import InputBase from "@mui/material/InputBase";
 import { type KeyboardEvent, type MouseEvent, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { useNavigate } from "react-router";
+import { useLocation, useNavigate } from "react-router";
 import { useInHand } from "../../api/bench";
 import { joinClippings, pinClipping, removeClippings, useRack } from "../../api/rack";
-import type { Slip } from "../../api/client";
+import type { RackPage, Round, Slip } from "../../api/client";
+import { useRounds } from "../../api/rounds";
 import { useOptions } from "../../api/options";
 import { copyClipping, saveClipping, saveClippings } from "../../api/out";
 import { addressOf, useBenchState } from "../../base/state";
 import { useSize } from "../../base/useFitted";
+import { LinkButton } from "../link";
 import { between, dayWords, inView, rowsOf, SLIP_HEIGHT, wholeHeight } from "./rows";
+import { RoundsButton } from "./RoundsButton";
+import { RoundsHead } from "./RoundsHead";
 import { SlipView } from "./SlipView";
 
 const NONE: readonly Slip[] = [];
+const NO_ROUNDS: readonly Round[] = [];
 
 /** Clippings as slips of paper, newest first or by day, found as one types. */
 export function Rack() {
-  const [words, setWords] = useState("");
-  const rack = useRack(words.trim());
+  const words = useBenchState((state) => state.finding);
+  const set = useBenchState((state) => state.set);
+  const [opened, setOpened] = useState<string | null>(null);
+  const rounds = useRounds();
+  const round = rounds.find((each) => each.id === opened);
+  const rack = useRack(words.trim(), round?.id ?? null);
   const pages = rack.data?.pages;
   const slips = useMemo(() => pages?.flatMap((page) => page.slips) ?? NONE, [pages]);
   if (pages?.[0]?.count === 0) {
@@ -33,30 +42,60 @@ export function Rack() {
         placeholder="Find…"
         value={words}
         inputProps={{
-          "aria-label": "Find a clipping by name, window or day",
-          title: "By name, window or day: tide, crew roster, 12 March, today",
+          "aria-label": "Find a clipping by name, window or day, by place or by the words on it",
+          title: "By name, window or day, by where it stands or to whom it went, and by the words on it",
           "data-find": "true",
         }}
         onChange={(event) => {
-          setWords(event.target.value);
+          set({ finding: event.target.value });
         }}
       />
+      {round && (
+        <RoundsHead
+          round={round}
+          onBack={() => {
+            setOpened(null);
+          }}
+        />
+      )}
       {slips.length > 0 ? (
         <Slips
           slips={slips}
+          rounds={words.trim() === "" && !round ? rounds : NO_ROUNDS}
+          onOpenRounds={setOpened}
           found={pages?.[0]?.found ?? slips.length}
           onMore={() => {
             if (rack.hasNextPage && !rack.isFetching) void rack.fetchNextPage();
           }}
         />
       ) : (
-        rack.data && <p className="rack-empty">No clipping has “{words}” in its name, window or day.</p>
+        rack.data && <p className="rack-empty">Nothing has “{words}” in name, window, day, place or on its picture.</p>
       )}
+      {words.trim() !== "" && pages?.[0] && <HowFarItLooks page={pages[0]} />}
     </>
   );
 }
 
+/** What the search can't know: pictures that have yet to be read, or that nobody here reads. */
+function HowFarItLooks({ page }: { page: RackPage }) {
+  if (!page.reads_words)
+    return (
+      <p className="rack-note" title="Debian’s package tesseract-ocr reads them; then start Tijera again.">
+        Words on the pictures are not searched: no recogniser is installed (tesseract-ocr).
+      </p>
+    );
+  if (page.unread === 0) return null;
+  return (
+    <p className="rack-note" role="status">
+      {page.unread === 1 ? "1 picture is" : `${page.unread.toString()} pictures are`} still being read.
+    </p>
+  );
+}
+
 interface SlipsProps {
+  /** Rounds that are one slip here. */
+  rounds: readonly Round[];
+  onOpenRounds: (id: string) => void;
   /** Those that were fetched, the newest first. */
   slips: readonly Slip[];
   /** How many there are. */
@@ -65,7 +104,7 @@ interface SlipsProps {
   onMore: () => void;
 }
 
-function Slips({ slips, found, onMore }: SlipsProps) {
+function Slips({ slips, found, rounds, onMore, onOpenRounds }: SlipsProps) {
   const inHand = useInHand().id;
   const byDay = useOptions()?.by_day ?? false;
   const set = useBenchState((state) => state.set);
@@ -78,8 +117,10 @@ function Slips({ slips, found, onMore }: SlipsProps) {
   const anchor = useRef(0);
   const rows = useMemo(() => rowsOf(slips, byDay, dayWords), [slips, byDay]);
   const chosen = several.size > 1 ? several : new Set(inHand === null ? [] : [inHand]);
-  const picked = slips.filter((each) => chosen.has(each.id));
+  // In the order in which they were chosen.
+  const picked = [...chosen].flatMap((id) => slips.filter((each) => each.id === id));
 
+  const roundOf = (slip: Slip) => (slip.round === null ? undefined : rounds.find((each) => each.id === slip.round));
   const choose = (slip: Slip, index: number, event: { ctrlKey: boolean; metaKey: boolean; shiftKey: boolean }) => {
     if (event.shiftKey) {
       setSeveral(new Set(between(slips, anchor.current, index)));
@@ -133,8 +174,8 @@ function Slips({ slips, found, onMore }: SlipsProps) {
     if (ends) onMore();
   });
 
-  // A clipping that has just come hangs at the top; be there.
-  const newest = slips.reduce((most, each) => Math.max(most, each.rank), 0);
+  // A clipping that somebody has just taken hangs at the top; be there.
+  const newest = slips.reduce((most, each) => (each.round === null ? Math.max(most, each.rank) : most), 0);
   useLayoutEffect(() => {
     if (view.current) view.current.scrollTop = 0;
   }, [newest]);
@@ -169,7 +210,12 @@ function Slips({ slips, found, onMore }: SlipsProps) {
                 onChoose={(event: MouseEvent) => {
                   choose(row.slip, row.index, event);
                 }}
-                onOpen={() => void navigate(addressOf("/trim"))}
+                round={roundOf(row.slip)}
+                onOpen={() => {
+                  const round = roundOf(row.slip);
+                  if (round) onOpenRounds(round.id);
+                  else void navigate(addressOf("/trim"));
+                }}
                 onKey={(event) => {
                   onKey(event, row.slip, row.index);
                 }}
@@ -184,6 +230,7 @@ function Slips({ slips, found, onMore }: SlipsProps) {
       {picked.length > 0 && (
         <Actions
           slips={picked}
+          onOpenRounds={picked.length === 1 && picked[0] && roundOf(picked[0]) ? onOpenRounds : undefined}
           onRename={(id) => {
             setRenaming(id);
           }}
@@ -198,24 +245,49 @@ function withClipping(room: string, clipping: string): string {
   return `${address}${address.includes("?") ? "&" : "?"}clipping=${clipping}`;
 }
 
+interface ActionsProps {
+  slips: readonly Slip[];
+  onRename: (id: string) => void;
+  /** Where the slip stands for rounds. */
+  onOpenRounds: ((id: string) => void) | undefined;
+}
+
 /** What can be done with the slip in hand, or with several. */
-function Actions({ slips, onRename }: { slips: readonly Slip[]; onRename: (id: string) => void }) {
+function Actions({ slips, onRename, onOpenRounds }: ActionsProps) {
   const [first] = slips;
   const one = slips.length === 1 ? first : undefined;
   const navigate = useNavigate();
+  // In Trim they stand above the mat.
+  const trims = useLocation().pathname === "/trim";
   const join = async (stacked: boolean) => {
     if (await joinClippings(slips, stacked)) void navigate(addressOf("/trim"));
   };
   return (
     <div className="slip-actions" role="group" aria-label={one ? `With ${one.name}` : `With ${slips.length} clippings`}>
+      {one?.round && onOpenRounds && (
+        <button
+          type="button"
+          title="All that these rounds have taken, what they missed, and the way to stop them"
+          onClick={() => {
+            onOpenRounds(one.round ?? "");
+          }}
+        >
+          Open rounds
+        </button>
+      )}
       {one ? (
         <>
-          <button type="button" onClick={() => void copyClipping(one)}>
-            Copy
-          </button>
-          <button type="button" onClick={() => void saveClipping(one, "png")}>
-            Save
-          </button>
+          {!trims && (
+            <>
+              <button type="button" onClick={() => void copyClipping(one)}>
+                Copy
+              </button>
+              <button type="button" onClick={() => void saveClipping(one, "png")}>
+                Save
+              </button>
+            </>
+          )}
+          <LinkButton clipping={one} plain />
           <button
             type="button"
             onClick={() => {
@@ -266,6 +338,7 @@ function Actions({ slips, onRename }: { slips: readonly Slip[]; onRename: (id: s
           Anew
         </button>
       )}
+      {one && one.round === null && <RoundsButton key={one.id} slip={one} />}
     </div>
   );
 }

@@ -1,12 +1,15 @@
 import InputBase from "@mui/material/InputBase";
 import { type KeyboardEvent, type MouseEvent, useState } from "react";
-import { refresh, showError } from "../../api/bench";
-import { api, pictureUrl, type Slip } from "../../api/client";
+import { pictureUrl, type Found, type Round, type Slip } from "../../api/client";
+import { renameClipping } from "../../api/rack";
+import { clockOf } from "../../api/rounds";
 import { size } from "../../base/format";
 import { CLIPPING_TYPE } from "./dragged";
 
 interface Props {
   slip: Slip;
+  /** The rounds that it stands for: it is the last that they took. */
+  round: Round | undefined;
   index: number;
   top: number;
   chosen: boolean;
@@ -18,10 +21,13 @@ interface Props {
 }
 
 /** One slip of the rack, at its own height in the list. */
-export function SlipView({ slip, index, top, chosen, renaming, onChoose, onOpen, onKey, onRename }: Props) {
+export function SlipView({ slip, round, index, top, chosen, renaming, onChoose, onOpen, onKey, onRename }: Props) {
   const places = slip.places === 0 ? "" : ` · in ${slip.places} ${slip.places === 1 ? "place" : "places"}`;
   return (
-    <li className={`slip ${chosen ? "slip-chosen" : ""}`} style={{ transform: `translateY(${top.toString()}px)` }}>
+    <li
+      className={`slip ${chosen ? "slip-chosen" : ""} ${round ? "slip-rounds" : ""}`}
+      style={{ transform: `translateY(${top.toString()}px)` }}
+    >
       <button
         type="button"
         className="slip-face"
@@ -42,12 +48,11 @@ export function SlipView({ slip, index, top, chosen, renaming, onChoose, onOpen,
       >
         <span className="slip-picture">
           <img src={pictureUrl.thumbnail(slip)} alt="" draggable={false} />
+          {slip.shown && <FoundWords found={slip.shown} />}
         </span>
-        {!renaming && <span className="slip-name">{slip.name}</span>}
+        {!renaming && <span className="slip-name">{round ? round.name : slip.name}</span>}
         <span className="slip-facts">
-          {size(slip.width, slip.height)}
-          {places}
-          {slip.pinned && " · pinned"}
+          {round ? roundWords(round) : `${size(slip.width, slip.height)}${places}${slip.pinned ? " · pinned" : ""}`}
         </span>
       </button>
       {renaming && (
@@ -62,14 +67,35 @@ export function SlipView({ slip, index, top, chosen, renaming, onChoose, onOpen,
   );
 }
 
+/** "12 taken, next 12:50". */
+function roundWords(round: Round): string {
+  const missed = round.gaps.length > 0 ? ", some missed" : "";
+  const next = round.state === "going" && round.next_at ? `, next ${clockOf(round.next_at)}` : `, ${round.state}`;
+  return `${round.taken.toString()} taken${missed}${next}`;
+}
+
+/** Where the words that are looked for stand, laid over the thumbnail as that lies in its frame. */
+function FoundWords({ found }: { found: Found }) {
+  return (
+    <svg
+      className="found-words"
+      viewBox={`0 0 ${found.width} ${found.height}`}
+      role="img"
+      aria-label={found.boxes.length === 1 ? "on its picture" : `${found.boxes.length.toString()} times on its picture`}
+    >
+      {found.boxes.map(({ x, y, width, height }) => (
+        <rect key={`${x} ${y}`} x={x - 2} y={y - 2} width={width + 4} height={height + 4} />
+      ))}
+    </svg>
+  );
+}
+
 function Rename({ slip, onEnd }: { slip: Slip; onEnd: () => void }) {
   const [name, setName] = useState(slip.name);
   const finish = async (keep: boolean) => {
     onEnd();
     if (!keep || name.trim() === "" || name === slip.name) return;
-    const params = { path: { clipping: slip.id } };
-    await api.PATCH("/api/v1/clippings/{clipping}", { params, body: { name } }).catch(showError);
-    await refresh();
+    await renameClipping(slip.id, name);
   };
   return (
     <InputBase

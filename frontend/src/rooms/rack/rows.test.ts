@@ -14,6 +14,7 @@ const slips = Array.from({ length: 5_000 }, (_, index): Slip => ({
   places: 0,
   rank: 0,
   pinned: false,
+  round: null,
 }));
 
 describe("the rack's rows", () => {

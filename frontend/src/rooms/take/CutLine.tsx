@@ -5,8 +5,15 @@ import { type Area, overlap, resized, within } from "../../area/geometry";
 import { becomes } from "./becomes";
 import { scaleFactorOf } from "./picking";
 
+const FIELDS = [
+  ["width", "Width in pixels", "wide"],
+  ["height", "Height in pixels", "high"],
+  ["x", "Left edge in pixels", "from left"],
+  ["y", "Top edge in pixels", "from top"],
+] as const;
+
 export interface CutLineHandle {
-  /** Follow the pointer: sets text by hand, no state. */
+  /** Follow the pointer: sets text and numbers by hand, no state. */
   show: (area: Area | null) => void;
 }
 
@@ -23,6 +30,7 @@ interface Props {
 /** The numbers of what is held, what it becomes in the chosen place, and the ways on. */
 export function CutLine({ ref, frame, area, spot, title, onArea, actions }: Props) {
   const words = useRef<HTMLSpanElement>(null);
+  const line = useRef<HTMLDivElement>(null);
   const describe = (each: Area | null) => {
     if (!frame || !each) return "";
     const scale = scaleFactorOf(each, frame);
@@ -33,6 +41,12 @@ export function CutLine({ ref, frame, area, spot, title, onArea, actions }: Prop
   useImperativeHandle(ref, () => ({
     show: (each) => {
       if (words.current) words.current.textContent = describe(each);
+      const fields = line.current?.querySelectorAll("input") ?? [];
+      FIELDS.forEach(([field], index) => {
+        const input = fields[index];
+        // What is being typed stays.
+        if (input && input !== document.activeElement) input.value = each?.[field].toString() ?? "";
+      });
     },
   }));
   const change = (field: keyof Area, value: number) => {
@@ -44,42 +58,21 @@ export function CutLine({ ref, frame, area, spot, title, onArea, actions }: Prop
     );
   };
   return (
-    <div className="tool-line">
+    <div className="tool-line" ref={line}>
       <span className="tool-name">{title}</span>
-      <NumberField
-        label="Width in pixels"
-        value={area?.width}
-        disabled={!frame}
-        onCommit={(v) => {
-          change("width", v);
-        }}
-      />
-      <span aria-hidden="true">×</span>
-      <NumberField
-        label="Height in pixels"
-        value={area?.height}
-        disabled={!frame}
-        onCommit={(v) => {
-          change("height", v);
-        }}
-      />
-      <span>px at</span>
-      <NumberField
-        label="Left edge in pixels"
-        value={area?.x}
-        disabled={!frame}
-        onCommit={(v) => {
-          change("x", v);
-        }}
-      />
-      <NumberField
-        label="Top edge in pixels"
-        value={area?.y}
-        disabled={!frame}
-        onCommit={(v) => {
-          change("y", v);
-        }}
-      />
+      {FIELDS.map(([field, label, words]) => (
+        <label key={field} className="line-field">
+          {words}
+          <NumberField
+            label={label}
+            value={area?.[field]}
+            disabled={!frame}
+            onCommit={(value) => {
+              change(field, value);
+            }}
+          />
+        </label>
+      ))}
       <span ref={words} className="becomes" data-testid="becomes">
         {describe(area)}
       </span>

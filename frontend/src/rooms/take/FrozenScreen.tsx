@@ -1,13 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { type RefObject, useEffect, useEffectEvent, useMemo, useRef, useState } from "react";
 import { showError } from "../../api/bench";
-import { api, must, pictureUrl, type Frame } from "../../api/client";
+import { pictureUrl, type Frame } from "../../api/client";
 import { size } from "../../base/format";
 import type { Cut, KindName } from "../../base/state";
 import { type Area, boundsOf, guidesOf, sameArea, snapped } from "../../area/geometry";
 import { useAreaEditor } from "../../area/useAreaEditor";
+import { panesQuery } from "./actions";
+import { takeUpDrag } from "./liveDrag";
 import { type Corner, Pointing, type Surface } from "./Pointing";
-import { type Target, cutOf, paneTargets } from "./picking";
+import { NOTHING_FOUND, type Target, cutOf, paneTargets } from "./picking";
 
 interface Props {
   frame: Frame;
@@ -36,15 +38,9 @@ const SAYS: Record<KindName, string> = {
 
 /** Rectangles found in a frame, with its windows and monitors. */
 export function usePanes(frame: Frame | null): readonly Target[] {
-  const found = useQuery({
-    queryKey: ["panes", frame?.id],
-    enabled: frame !== null,
-    staleTime: Infinity,
-    queryFn: async () =>
-      must(await api.GET("/api/v1/frames/{frame}/panes", { params: { path: { frame: frame?.id ?? "" } } })).panes,
-  }).data;
+  const found = useQuery({ ...panesQuery(frame?.id ?? ""), enabled: frame !== null }).data;
   return useMemo(() => {
-    return frame ? paneTargets(frame, found ?? []) : [];
+    return frame ? paneTargets(frame, found ?? NOTHING_FOUND) : [];
   }, [frame, found]);
 }
 
@@ -85,6 +81,8 @@ export function FrozenScreen(props: Props) {
   const editor = useAreaEditor({
     host,
     bounds: frame,
+    // What lies on a monitor that is not shown can't be meant.
+    limits: view,
     scale,
     drawsNew: true,
     label: (each) => `${size(each.width, each.height)} px`,
@@ -117,6 +115,12 @@ export function FrozenScreen(props: Props) {
     current.current = cut;
     if (!sameArea(cut?.area ?? null, editor.current?.get() ?? null)) editor.current?.set(cut?.area ?? null);
   }, [cut, editor]);
+
+  // A drag that began on the live screen goes on here, once what is held stands as it does.
+  useEffect(() => {
+    const begun = takeUpDrag(frame);
+    if (begun) editor.current?.takeOver(begun);
+  }, [frame, editor]);
 
   const surface: Surface = { frame, kind, contentOnly, panes, bitmap, scale, view, cut };
   const latest = useRef(surface);

@@ -1,11 +1,25 @@
 import Button from "@mui/material/Button";
 import { useEffect, useRef, useState } from "react";
 import type { LiveView } from "../../api/client";
+import type { Point } from "../../area/AreaEditor";
 import type { Area } from "../../area/geometry";
+import { useBenchState } from "../../base/state";
+import { holdAt } from "./actions";
+import { pressLive } from "./liveDrag";
 import { startSharing, stopSharing, useShare } from "./share";
 
 /** This computer's screen, looked at once a second. */
-export function LivePicture({ screen, view, scale }: { screen: LiveView; view: Area; scale: number }) {
+export function LivePicture({
+  screen,
+  view,
+  scale,
+  onDrag,
+}: {
+  screen: LiveView;
+  view: Area;
+  scale: number;
+  onDrag: () => void;
+}) {
   const [look, setLook] = useState(0);
   useEffect(() => {
     const timer = setInterval(() => {
@@ -22,6 +36,9 @@ export function LivePicture({ screen, view, scale }: { screen: LiveView; view: A
         src={`/api/v1/sources/screen/ground.png?v=${look.toString()}`}
         alt="This computer's screen, live"
         draggable={false}
+        onPointerDown={(event) => {
+          pressLive(event.nativeEvent, event.currentTarget, { onDrag, onClick: holdShare });
+        }}
         style={{
           width: screen.width * scale,
           height: screen.height * scale,
@@ -32,8 +49,14 @@ export function LivePicture({ screen, view, scale }: { screen: LiveView; view: A
   );
 }
 
+/** What was clicked is held, or the screen is frozen where nothing is known of its windows. */
+function holdShare(at: Point): void {
+  const { kind } = useBenchState.getState();
+  void holdAt(kind, (frame) => ({ x: at.x * frame.width, y: at.y * frame.height }));
+}
+
 /** The shared screen as it plays, or the way to share one. */
-export function LiveVideo({ onControl }: { onControl: (() => void) | null }) {
+export function LiveVideo({ onControl, onDrag }: { onControl: (() => void) | null; onDrag: () => void }) {
   const { status, video, title } = useShare();
   const place = useRef<HTMLDivElement>(null);
   useEffect(() => {
@@ -57,7 +80,15 @@ export function LiveVideo({ onControl }: { onControl: (() => void) | null }) {
   }
   return (
     <div className="share-live">
-      <div ref={place} className="share-video" role="img" aria-label={`Shared, live: ${title || "a screen"}`} />
+      <div
+        ref={place}
+        className="share-video"
+        role="img"
+        aria-label={`Shared, live: ${title || "a screen"}`}
+        onPointerDown={(event) => {
+          if (video) pressLive(event.nativeEvent, video, { onDrag, onClick: holdShare });
+        }}
+      />
       <div className="share-foot">
         <span>Sharing {title || "a screen"}. Freeze here, or after a delay while you are elsewhere.</span>
         {onControl && (

@@ -4,7 +4,7 @@ import type { Point } from "../../area/AreaEditor";
 import { type Area, between } from "../../area/geometry";
 import { size } from "../../base/format";
 import { Magnifier } from "./Magnifier";
-import { type Target, targetsAt } from "./picking";
+import { type Target, firstOf, targetsAt } from "./picking";
 
 /** What shows while one points at a frozen screen: the target under the pointer, the magnifier, a line by hand. */
 
@@ -26,6 +26,8 @@ export type Corner = readonly [number, number];
 const TAG_PX = 30;
 const STEP = { plain: 1, shift: 10, ctrl: 100 };
 
+const clamp = (value: number, most: number) => Math.min(Math.max(value, 0), most);
+
 export class Pointing {
   private surface: Surface;
   private readonly magnifier: Magnifier;
@@ -34,6 +36,7 @@ export class Pointing {
   private readonly hairs: HTMLDivElement[];
   private readonly hand: CanvasRenderingContext2D | null;
   private at: Point | null = null;
+  /** Steps to larger targets, or with minus to smaller ones, from the one that is meant at first. */
   private deeper = 0;
   /** Where the keys have brought the aim, and the corners set with them. */
   private pen: Point | null = null;
@@ -92,11 +95,12 @@ export class Pointing {
   /** The target that a click would take. */
   target(): Target | undefined {
     const all = this.targets();
-    return all[Math.min(this.deeper, all.length - 1)];
+    return all[clamp(firstOf(all) + this.deeper, all.length - 1)];
   }
 
   step(by: 1 | -1): void {
-    this.deeper = Math.min(Math.max(this.deeper + by, 0), Math.max(this.targets().length - 1, 0));
+    const all = this.targets();
+    this.deeper = clamp(firstOf(all) + this.deeper + by, Math.max(all.length - 1, 0)) - firstOf(all);
     this.show();
   }
 

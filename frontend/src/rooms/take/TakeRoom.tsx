@@ -1,10 +1,8 @@
-import Button from "@mui/material/Button";
-import { useEffect, useRef } from "react";
+import { type RefObject, useEffect, useRef } from "react";
 import { useSearchParams } from "react-router";
 import { showError, useDestination } from "../../api/bench";
 import { api, must, type Frame, type LiveView } from "../../api/client";
-import { useKeyOf } from "../../api/keys";
-import { widthWords } from "../../base/format";
+import { onLeaving } from "../../base/leaving";
 import { type KindName, useBenchState } from "../../base/state";
 import type { Area } from "../../base/units";
 import { fittingScale, useSize } from "../../base/useFitted";
@@ -16,17 +14,20 @@ import { KINDS, KindsRow } from "./KindsRow";
 import { LiveDesk } from "./LiveDesk";
 import { LivePicture, LiveVideo } from "./LiveOthers";
 import { LongPagePanel } from "./LongPagePanel";
+import { FootHint } from "../FootHint";
+import { keepTakeAcrossReloads } from "./keptTake";
+import { KeptLine } from "./KeptLine";
 import { useLongPage } from "./longpage";
 import type { Pointing } from "./Pointing";
 import { useLive, useSources } from "./useDesktop";
 import { type Held, useHeld } from "./useHeld";
 import { type Moments, useMoments } from "./useMoments";
 import { useTakeKeys } from "./useTakeKeys";
+import { WaysOn } from "./WaysOn";
 
 /** See the screen live, freeze it, hold something on it, keep it or land it in the chosen place. */
 export function TakeRoom() {
-  const { frame, cut, kind, source, contentOnly, monitor, set } = useBenchState();
-  const destination = useDestination();
+  const { frame, cut, kind, source, contentOnly, monitor, freezing, set } = useBenchState();
   const stage = useRef<HTMLDivElement>(null);
   const line = useRef<CutLineHandle>(null);
   const pointing = useRef<Pointing | null>(null);
@@ -34,11 +35,15 @@ export function TakeRoom() {
   const screen = useLive(source);
   const panes = usePanes(frame);
   const view = viewOf(frame ?? screen, monitor);
-  const scale = view ? fittingScale(view, { ...room, height: room.height - HINT_PX }, 24) : 1;
+  const scale = view ? fittingScale(view, { ...room, height: room.height }, 24) : 1;
   const moments = useMoments();
   const held = useHeld(panes, pointing, view);
   useSidePanel();
   useFrameOfAddress();
+  useKeepForTrim(held);
+  useEffect(() => {
+    void keepTakeAcrossReloads();
+  }, []);
   useAbout(frame, cut?.area ?? null);
   useTakeKeys(moments, held);
   const abilities = useSources().data?.find((each) => each.id === source)?.abilities;
@@ -57,25 +62,16 @@ export function TakeRoom() {
         onLastArea={() => void lastAreaAgain()}
         onLive={toLive}
       />
-      <CutLine
-        ref={line}
-        title={KINDS.find((each) => each.kind === kind)?.name ?? ""}
-        frame={frame}
-        area={cut?.area ?? null}
-        spot={destination?.spot ?? null}
-        onArea={(area) => {
-          set({ cut: { kind: "region", area }, kind: kind === "region" ? kind : "region" });
-        }}
-        actions={<WaysOn held={held} />}
-      />
-      <div className="stage" ref={stage}>
+      <Line line={line} held={held} />
+      <div className="stage" ref={stage} data-freezing={freezing || undefined}>
         {frame && view ? (
           <FrozenScreen
             key={frame.id}
             {...{ frame, view, scale, kind, contentOnly, cut, panes }}
             pointingRef={pointing}
             onCut={(next) => {
-              set({ cut: next });
+              // A window that was pulled is a region: the kind of cut goes along.
+              set({ cut: next, kind: next?.kind ?? kind });
             }}
             onLive={(area) => {
               line.current?.show(area);
@@ -85,9 +81,32 @@ export function TakeRoom() {
         ) : (
           <Live {...{ screen, view, scale, moments }} />
         )}
-        <OnStage counting={moments.count.left} abilities={abilities} />
+        <OnStage
+          counting={moments.count.left === null ? null : { left: moments.count.left, of: moments.seconds }}
+          abilities={abilities}
+        />
       </div>
     </main>
+  );
+}
+
+/** Above the stage, in one height: what is held in numbers and the ways on, or what was just kept. */
+function Line({ line, held }: { line: RefObject<CutLineHandle | null>; held: Held }) {
+  const { frame, cut, kind, kept, set } = useBenchState();
+  const spot = useDestination()?.spot ?? null;
+  if (kept && !frame) return <KeptLine key={kept.id} kept={kept} />;
+  return (
+    <CutLine
+      ref={line}
+      title={KINDS.find((each) => each.kind === kind)?.name ?? ""}
+      frame={frame}
+      area={cut?.area ?? null}
+      spot={spot}
+      onArea={(area) => {
+        set({ cut: { kind: "region", area }, kind: "region" });
+      }}
+      actions={<WaysOn held={held} />}
+    />
   );
 }
 
@@ -97,7 +116,7 @@ function useSidePanel(): void {
   useEffect(() => {
     set({ panel: "screen", about: null });
     return () => {
-      set({ panel: "rack", about: null });
+      set({ panel: "rack", about: null, kept: null });
     };
   }, [set]);
 }
@@ -109,72 +128,70 @@ interface LiveProps {
   moments: Moments;
 }
 
+/** Who goes to Trim with something held means to trim that. */
+function useKeepForTrim(held: Held): void {
+  const cut = useBenchState((state) => state.cut);
+  useEffect(
+    () =>
+      onLeaving(async (room) => {
+        if (room === "/trim") await held.keep(cut, "rack");
+      }),
+    [held, cut],
+  );
+}
+
 /** What the source shows now: windows that can be handled, a picture, or a video. */
 function Live({ screen, view, scale, moments }: LiveProps) {
   const source = useBenchState((state) => state.source);
   const kind = useBenchState((state) => state.kind);
+  const onDrag = () => void moments.freeze();
   if (source === "share")
     return (
       <LiveVideo
+        onDrag={onDrag}
         onControl={
           hasControl() ? () => void openControl(() => void moments.freeze(), moments.countDown, moments.seconds) : null
         }
       />
     );
   if (!screen || !view) return null;
-  if (source === "desk") return <LiveDesk source={source} screen={screen} view={view} scale={scale} kind={kind} />;
-  return <LivePicture screen={screen} view={view} scale={scale} />;
+  if (source === "desk")
+    return <LiveDesk source={source} screen={screen} view={view} scale={scale} kind={kind} onDrag={onDrag} />;
+  return <LivePicture screen={screen} view={view} scale={scale} onDrag={onDrag} />;
 }
 
 interface OnStageProps {
-  counting: number | null;
+  counting: { left: number; of: number } | null;
   abilities: Readonly<Record<string, { instead: string }>> | undefined;
 }
 
 /** What stands over the stage: a page that is joined, a count, a hint. */
 function OnStage({ counting, abilities }: OnStageProps) {
-  const { frame, cut, kind, source } = useBenchState();
+  const { frame, cut, kind, source, freezing } = useBenchState();
   const joining = useLongPage((state) => state.id !== null);
   const window = frame?.windows.find((each) => each.id === cut?.window);
   const coveredInPart = window?.is_covered === true && !window.is_whole;
   return (
     <>
       {joining && <LongPagePanel />}
-      {counting !== null && (
-        <div className="count-large" aria-hidden="true">
-          {counting}
+      {counting && (
+        <div
+          className="count-line"
+          aria-hidden="true"
+          style={{ width: `${((100 * counting.left) / counting.of).toString()}%` }}
+        >
+          <span>{counting.left} s</span>
         </div>
       )}
-      <p className="stage-hint">
-        {coveredInPart ? abilities?.["covered_windows"]?.instead : hintOf(kind, frame !== null, source)}
-      </p>
-    </>
-  );
-}
-
-/** At the end of the line: what can be done with what is held. */
-function WaysOn({ held }: { held: Held }) {
-  const { cut, kind, source, contentOnly } = useBenchState();
-  const spot = useDestination()?.spot;
-  const joining = useLongPage((state) => state.id !== null);
-  return (
-    <>
-      {kind === "window" && <PartChoice contentOnly={contentOnly} onPart={held.setPart} />}
-      {kind === "long-page" && source !== "desk" && !joining && (
-        <Button variant="contained" onClick={held.join}>
-          Join while I scroll
-        </Button>
-      )}
-      <KeepButton name="Keep on the rack" action="keep" disabled={!cut} onClick={() => void held.keep(cut, false)} />
-      {spot && (
-        <KeepButton
-          main
-          name={`Place it, ${widthWords(spot)}`}
-          action="place"
-          disabled={!cut}
-          onClick={() => void held.keep(cut, true)}
-        />
-      )}
+      <FootHint>
+        <p className="stage-hint">
+          {freezing
+            ? "Freezing the screen; go on drawing."
+            : coveredInPart
+              ? abilities?.["covered_windows"]?.instead
+              : hintOf(kind, frame !== null, source)}
+        </p>
+      </FootHint>
     </>
   );
 }
@@ -183,12 +200,12 @@ function WaysOn({ held }: { held: Held }) {
 function hintOf(kind: KindName, frozen: boolean, source: string): string {
   if (!frozen && kind === "long-page")
     return source === "desk"
-      ? "Choose a window that scrolls: it is scrolled to its end and joined."
+      ? "Click a window that scrolls: it is scrolled to its end and joined."
       : "Show the top of the page, then join while you scroll.";
   if (!frozen)
     return source === "desk"
-      ? "Live: raise, move and scroll windows, open menus; then freeze."
-      : "Live: bring to the front what you want, then freeze.";
+      ? "Draw on the screen, or click a window: that freezes it. Title bars, scroll bars and menus work as ever."
+      : "Draw on the screen, or click what you want: that freezes it.";
   return {
     region: "Draw from corner to corner. Hold Alt to draw without snapping to edges.",
     window: "Point at a window, or choose it in the list. A covered one is taken whole.",
@@ -197,42 +214,6 @@ function hintOf(kind: KindName, frozen: boolean, source: string): string {
     screen: "Choose a monitor, or all of them in the list.",
     "long-page": "The joined page: keep it, or pull the line to a part of it.",
   }[kind];
-}
-
-function PartChoice({ contentOnly, onPart }: { contentOnly: boolean; onPart: (content: boolean) => void }) {
-  return (
-    <span className="part-choice" role="group" aria-label="What of the window">
-      {[false, true].map((content) => (
-        <button
-          key={String(content)}
-          type="button"
-          aria-pressed={contentOnly === content}
-          onClick={() => {
-            onPart(content);
-          }}
-        >
-          {content ? "content only" : "with its frame"}
-        </button>
-      ))}
-    </span>
-  );
-}
-
-interface KeepProps {
-  name: string;
-  action: string;
-  main?: boolean;
-  disabled: boolean;
-  onClick: () => void;
-}
-
-function KeepButton({ name, action, main = false, disabled, onClick }: KeepProps) {
-  const key = useKeyOf(action);
-  return (
-    <Button variant={main ? "contained" : "outlined"} disabled={disabled} onClick={onClick}>
-      {name} {key !== null && <kbd>{key}</kbd>}
-    </Button>
-  );
 }
 
 /** The part of a screen that is looked at: a monitor, or all of it. */
@@ -252,9 +233,6 @@ function useFrameOfAddress(): void {
     setSearch({}, { replace: true });
   }, [id, setSearch]);
 }
-
-/** The line at the foot of the stage; as in styles/take.css. */
-const HINT_PX = 26;
 
 const ASK_AFTER_MS = 150;
 

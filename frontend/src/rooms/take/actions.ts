@@ -2,8 +2,8 @@ import { queries, refresh, showError } from "../../api/bench";
 import { ProblemError, api, must, upload, type Clipping, type Frame, type LastArea } from "../../api/client";
 import { currentOptions } from "../../api/options";
 import { copyClipping } from "../../api/out";
-import { say, useBenchState, type Cut } from "../../base/state";
-import { windowTarget } from "./picking";
+import { type KindName, say, useBenchState, type Cut } from "../../base/state";
+import { NOTHING_FOUND, cutOf, firstOf, paneTargets, targetsAt, windowTarget } from "./picking";
 import { encodePng } from "./png";
 import { grabShared, useShare } from "./share";
 
@@ -17,13 +17,16 @@ const set = useBenchState.getState().set;
 /** Freeze what the source shows now; null when it could not be frozen, which has been said. */
 export async function freeze(): Promise<Frame | null> {
   const { source } = useBenchState.getState();
+  set({ freezing: true });
   try {
     const frame = source === "share" ? await freezeShared() : await freezeOnServer(source);
-    set({ frame, cut: null });
+    set({ frame, cut: null, kept: null });
     return frame;
   } catch (error) {
     showError(error);
     return null;
+  } finally {
+    set({ freezing: false });
   }
 }
 
@@ -42,15 +45,45 @@ async function freezeShared(): Promise<Frame> {
 /** Take up a frame that was frozen elsewhere, as by the command line. */
 export async function takeUpFrame(id: string): Promise<void> {
   try {
-    const frame = must(await api.GET("/api/v1/frames/{frame}", { params: { path: { frame: id } } }));
+    const frame = await frameOf(id);
     set({ frame, cut: null, source: frame.source });
   } catch (error) {
     showError(error);
   }
 }
 
+export async function frameOf(id: string): Promise<Frame> {
+  return must(await api.GET("/api/v1/frames/{frame}", { params: { path: { frame: id } } }));
+}
+
 export function toLive(): void {
   set({ frame: null, cut: null });
+}
+
+/** Hold what was clicked on the live screen: the window, pane or monitor there, on a fresh frozen picture. */
+export async function holdAt(kind: KindName, at: (frame: Frame) => { x: number; y: number }): Promise<void> {
+  const frame = await freeze();
+  if (!frame) return;
+  const { contentOnly } = useBenchState.getState();
+  const { x, y } = at(frame);
+  const points = kind === "pane" || kind === "screen" ? kind : "window";
+  const panes = points === "pane" ? paneTargets(frame, await panesOf(frame.id)) : [];
+  const targets = targetsAt(points, frame, panes, x, y, contentOnly);
+  const target = targets[firstOf(targets)];
+  if (target) set({ kind: points, cut: cutOf(points, target, contentOnly), monitor: monitorOf({ x, y }, frame) });
+}
+
+/** The panes that are found in a frame, asked for once. */
+export function panesQuery(frame: string) {
+  return {
+    queryKey: ["panes", frame],
+    staleTime: Infinity,
+    queryFn: async () => must(await api.GET("/api/v1/frames/{frame}/panes", { params: { path: { frame } } })),
+  };
+}
+
+async function panesOf(frame: string) {
+  return queries.query(panesQuery(frame)).catch(() => NOTHING_FOUND);
 }
 
 /** Hold a whole window of the frozen screen, freezing first where that has not been done. */
@@ -154,6 +187,9 @@ async function keepOnce(frame: Frame, cut: Cut, place: boolean): Promise<"kept" 
     const taken = await retried(async () => must(await api.POST("/api/v1/frames/{frame}/clippings", { params, body })));
     await refresh();
     set({ clipping: taken.clipping, placement: taken.placement ?? null });
+    // A joined page is one of its own: the next thing is taken as most are.
+    if (useBenchState.getState().kind === "long-page") set({ kind: "region" });
+    if (!taken.placement) set({ kept: { id: taken.clipping, name: taken.name } });
     toLive();
     await tell(taken, options?.to_clipboard ?? false);
     return taken.placement ? "placed" : "kept";

@@ -22,7 +22,10 @@ const frame: Frame = {
   has_pointer: false,
   taken_at: "2026-03-12T12:05:00Z",
 }; // prettier-ignore
-const panes = paneTargets(frame, [box(150, 200, 300, 120), box(100, 100, 700, 41), box(601, 401, 499, 299)]);
+const panes = paneTargets(frame, {
+  panes: [box(150, 200, 300, 120), box(100, 100, 700, 41), box(601, 401, 499, 299)],
+  cells: [],
+});
 
 describe("what a point means", () => {
   it("is the topmost window first, whatever was visited before", () => {

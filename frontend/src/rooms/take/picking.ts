@@ -8,7 +8,17 @@ export interface Target {
   area: Area;
   title: string;
   window?: string;
+  /** Of a table: whoever points there means a row or a column first. */
+  isCell?: boolean;
 }
+
+/** What is found in a picture. */
+export interface Found {
+  panes: readonly Area[];
+  cells: readonly Area[];
+}
+
+export const NOTHING_FOUND: Found = { panes: [], cells: [] };
 
 export function areaOf(box: Area): Area {
   return { x: box.x, y: box.y, width: box.width, height: box.height };
@@ -28,7 +38,7 @@ export function windowsAt(frame: Frame, x: number, y: number, contentOnly: boole
 }
 
 /** Everything on a frame that could be a pane: what was found in the picture, windows and their contents, monitors. */
-export function paneTargets(frame: Frame, panes: readonly Area[]): Target[] {
+export function paneTargets(frame: Frame, found: Found): Target[] {
   const known: Target[] = [
     ...frame.windows.flatMap((each) => [
       { area: areaOf(each.box), title: each.title },
@@ -36,9 +46,11 @@ export function paneTargets(frame: Frame, panes: readonly Area[]): Target[] {
     ]),
     ...frame.monitors.map((each) => ({ area: areaOf(each.box), title: each.name })),
   ];
-  const news = panes
-    .filter((pane) => !known.some((each) => near(each.area, pane)))
-    .map((area) => ({ area, title: "Pane" }));
+  const isNew = (pane: Area) => !known.some((each) => near(each.area, pane));
+  const news: Target[] = [
+    ...found.panes.filter(isNew).map((area) => ({ area, title: "Pane" })),
+    ...found.cells.filter(isNew).map((area) => ({ area, title: "Cell", isCell: true })),
+  ];
   return [...news, ...known].sort((a, b) => a.area.width * a.area.height - b.area.width * b.area.height);
 }
 
@@ -55,6 +67,14 @@ export function panesAt(frame: Frame, targets: readonly Target[], x: number, y: 
   const above = (target: Target) =>
     !top || !frame.windows.some((each) => each.depth > top.depth && (near(each.box, target.area) || (each.content && near(each.content, target.area)))); // prettier-ignore
   return targets.filter((each) => contains(each.area, x, y) && above(each));
+}
+
+/** Which of the targets at a point is held at first: the smallest that is no cell of a table. */
+export function firstOf(targets: readonly Target[]): number {
+  return Math.max(
+    targets.findIndex((each) => !each.isCell),
+    0,
+  );
 }
 
 /** Monitors, and all of them together where there are several. */

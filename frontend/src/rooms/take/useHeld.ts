@@ -13,7 +13,11 @@ import { useShare } from "./share";
 /** What can be done with what is held on the frozen screen, or is about to be. */
 export interface Held {
   canPlace: boolean;
-  keep: (held: Cut | null, place: boolean) => Promise<void>;
+  /** Whether it is taken to be saved as a picture, whatever place is chosen. */
+  isPicture: boolean;
+  keep: (held: Cut | null, where: "place" | "rack") => Promise<void>;
+  /** The most wanted of both: into the chosen place, else onto the rack. */
+  most: "place" | "rack";
   /** A region has just been drawn: some want it kept at once. */
   drawn: (held: Cut) => void;
   setKind: (next: KindName) => void;
@@ -26,18 +30,23 @@ export interface Held {
 }
 
 export function useHeld(panes: readonly Target[], pointing: RefObject<Pointing | null>, view: Area | null): Held {
-  const { frame, cut, kind, source, contentOnly, set } = useBenchState();
+  const { frame, cut, kind, source, contentOnly, goal, set } = useBenchState();
   const navigate = useNavigate();
   const canPlace = !!useDestination()?.spot;
-  const keepAtOnce = useOptions()?.keep_at_once ?? false;
-  const keepIt = async (held: Cut | null, place: boolean) => {
-    if (frame && held && (await keep(frame, held, place)) === "placed") void navigate(addressOf("/place"));
+  const isPicture = goal === "picture";
+  const most = canPlace && !isPicture ? "place" : "rack";
+  const keepAtOnce = useOptions()?.keep_at_once ?? true;
+  const keepIt: Held["keep"] = async (held, where) => {
+    if (frame && held && (await keep(frame, held, where === "place")) === "placed") void navigate(addressOf("/place"));
   };
   return {
     canPlace,
+    isPicture,
     keep: keepIt,
+    most,
     drawn: (held) => {
-      if (keepAtOnce) void keepIt(held, canPlace);
+      // Where it goes is known: nothing is left to ask.
+      if (keepAtOnce && (canPlace || isPicture)) void keepIt(held, most);
     },
     setKind: (next) => {
       if (next === "long-page" && frame && source === "desk") toLive();

@@ -35,12 +35,12 @@ export function useTakeKeys(moments: Moments, held: Held): void {
     keep: (event) => {
       if (onButton(event)) return;
       event.preventDefault();
-      if (frame) void held.keep(cut, false);
+      if (frame) void held.keep(cut, held.most);
       else void moments.freeze();
     },
     place: (event) => {
       event.preventDefault();
-      if (held.canPlace) void held.keep(cut, true);
+      if (held.canPlace) void held.keep(cut, held.most === "place" ? "rack" : "place");
       else say("No place is chosen yet: choose one in Place, or keep the clipping on the rack with Enter.");
     },
   });

@@ -45,36 +45,46 @@ export function CropLine({ clipping, sheet, crop, ratio, onRatio, onDraft, toPan
   return (
     <div className="tool-line">
       <span className="tool-name">Crop</span>
-      <NumberField
-        label="Width of the crop in pixels"
-        value={crop.width}
-        onCommit={(v) => {
-          sized(v, locked ? v / locked : crop.height);
-        }}
-      />
-      <span aria-hidden="true">×</span>
-      <NumberField
-        label="Height of the crop in pixels"
-        value={crop.height}
-        onCommit={(v) => {
-          sized(locked ? v * locked : crop.width, v);
-        }}
-      />
-      <span>px at</span>
-      <NumberField
-        label="Left edge of the crop"
-        value={crop.x}
-        onCommit={(v) => {
-          onDraft({ ...crop, x: v });
-        }}
-      />
-      <NumberField
-        label="Top edge of the crop"
-        value={crop.y}
-        onCommit={(v) => {
-          onDraft({ ...crop, y: v });
-        }}
-      />
+      <span className="line-field">
+        wide
+        <NumberField
+          label="Width of the crop in pixels"
+          value={crop.width}
+          onCommit={(v) => {
+            sized(v, locked ? v / locked : crop.height);
+          }}
+        />
+      </span>
+      <span className="line-field">
+        high
+        <NumberField
+          label="Height of the crop in pixels"
+          value={crop.height}
+          onCommit={(v) => {
+            sized(locked ? v * locked : crop.width, v);
+          }}
+        />
+      </span>
+      <span className="line-field">
+        from left
+        <NumberField
+          label="Left edge of the crop"
+          value={crop.x}
+          onCommit={(v) => {
+            onDraft({ ...crop, x: v });
+          }}
+        />
+      </span>
+      <span className="line-field">
+        from top
+        <NumberField
+          label="Top edge of the crop"
+          value={crop.y}
+          onCommit={(v) => {
+            onDraft({ ...crop, y: v });
+          }}
+        />
+      </span>
       <label className="amount">
         ratio
         <select

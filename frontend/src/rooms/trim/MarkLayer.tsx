@@ -2,6 +2,7 @@ import { type RefObject, useEffect, useLayoutEffect, useRef, useState } from "re
 import { type Change, type Kinds, type Mark, type Sheet, newId, useSuggestions } from "../../api/sheet";
 import { guidesOf } from "../../area/geometry";
 import { AnchorHandle } from "./AnchorHandle";
+import { Pending, type PendingMark } from "./Pending";
 import { Writing, type Written } from "./Writing";
 import { MarkSurface } from "./MarkSurface";
 import type { XY } from "./geometry";
@@ -26,6 +27,7 @@ export function MarkLayer({ sheet, kinds, scale, host, canvas, change }: Props) 
   const surfaceElement = useRef<HTMLDivElement>(null);
   const surface = useRef<MarkSurface | null>(null);
   const [writing, setWriting] = useState<Written | null>(null);
+  const [pending, setPending] = useState<readonly PendingMark[]>([]);
   const kind = kinds.kinds.find((each) => each.id === tool);
   const suggested = useSuggestions(sheet.clipping, sheet.version, tool === "line", true);
 
@@ -41,12 +43,16 @@ export function MarkLayer({ sheet, kinds, scale, host, canvas, change }: Props) 
   const add = async (kindId: string, points: readonly XY[], pressures: readonly number[], text?: string) => {
     const id = newId();
     const options = { ...useTrim.getState().styles[kindId], ...(text === undefined ? {} : { text }) };
+    const gesture = kinds.kinds.find((each) => each.id === kindId)?.gesture ?? "drag";
+    const drawn = { id, gesture, points: points.map(([x, y]): [number, number] => [x, y]), label: "" };
+    setPending((now) => [...now, drawn]);
+    surface.current?.clear();
     const after = await change({
       do: "add",
       exact: false,
       marks: [{ id, kind: kindId, points: points.map(([x, y]) => [x, y]), pressures: [...pressures], options }],
     });
-    surface.current?.clear();
+    setPending((now) => now.filter((each) => each.id !== id));
     if (!after) return;
     const { styles } = useTrim.getState();
     set({ chosen: [id], styles: { ...styles, [kindId]: {} } });
@@ -160,7 +166,9 @@ export function MarkLayer({ sheet, kinds, scale, host, canvas, change }: Props) 
           }}
         />
       ))}
-      {one && !writing && <Anchors mark={one} scale={scale} change={change} />}
+      <Pending marks={numbered(pending, sheet)} scale={scale} />
+      {/* Where each press makes a mark, none is taken for a pull at the one before. */}
+      {one && !writing && kind?.gesture !== "click" && <Anchors mark={one} scale={scale} change={change} />}
       {kind && <Aim aim={aim} scale={scale} gesture={kind.gesture} />}
       {writing && (
         <Writing
@@ -202,6 +210,7 @@ function Anchors({ mark, scale, change }: { mark: Mark; scale: number; change: P
     mark.kind === "tint" && mark.points.length > 2
       ? ([mark.points[0], mark.points.at(-1)] as [number, number][])
       : mark.points;
+  if (mark.kind === "text") return <TextWidth mark={mark} scale={scale} change={change} />;
   const bends = mark.kind === "arrow" && mark.options["line"] === "bent";
   const middle = mark.touch[Math.floor(mark.touch.length / 2)];
   const anchors = bends && ends.length === 2 && middle ? [...ends, middle] : ends;
@@ -219,6 +228,44 @@ function Anchors({ mark, scale, change }: { mark: Mark; scale: number; change: P
           }}
         />
       ))}
+    </>
+  );
+}
+
+/** Pennants that are on their way, with the numbers that they will have. */
+function numbered(pending: readonly PendingMark[], sheet: Sheet): PendingMark[] {
+  const there = sheet.marks.filter((mark) => mark.kind === "pennant").length;
+  return pending.map((each, index) => ({ ...each, label: (there + index + 1).toString() }));
+}
+
+/** The corner where a text begins, and its right side: pulled, its lines break at that width. */
+function TextWidth({ mark, scale, change }: { mark: Mark; scale: number; change: Props["change"] }) {
+  const corner = mark.points[0] ?? [0, 0];
+  const [, top, right, bottom] = mark.box;
+  const [x, y] = corner;
+  return (
+    <>
+      <AnchorHandle
+        at={[x, y]}
+        name="Where the text begins"
+        scale={scale}
+        onSettled={(to) => change({ do: "move", ids: [mark.id], dx: to[0] - x, dy: to[1] - y })}
+      />
+      <AnchorHandle
+        at={[right, (top + bottom) / 2]}
+        name="Width at which its lines break"
+        scale={scale}
+        onSettled={(to) =>
+          change({
+            do: "reshape",
+            id: mark.id,
+            points: [
+              [x, y],
+              [Math.max(to[0], x + 8), y],
+            ],
+          })
+        }
+      />
     </>
   );
 }

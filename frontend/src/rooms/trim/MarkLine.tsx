@@ -26,7 +26,6 @@ export function MarkLine({ sheet, kinds, change }: Props) {
         {number}
       </span>
       {kind && alike && kind.id !== "inset" && <Fields kind={kind} marks={marks} change={change} />}
-      {marks.length === 0 && <span className="tool-says">{toolOf(tool).hint}</span>}
       {marks.length === 1 && marks[0]?.kind === "inset" && (
         <Button
           variant="text"
@@ -138,7 +137,7 @@ function Missing({ marks }: { marks: readonly Mark[] }) {
   if (!missing) return null;
   return (
     <p className="tool-warns" role="status">
-      The font has no letter for {missing}: a question mark stands there instead. Write it in Latin letters.
+      No font here has a letter for {missing}: a question mark stands there instead. Write it in another way.
     </p>
   );
 }
@@ -155,9 +154,9 @@ export function labelOf(mark: Mark): string {
 
 export function copyMarks(marks: readonly Mark[]): void {
   if (marks.length === 0) return;
-  useTrim.getState().set({ copied: marks });
+  useTrim.getState().set({ copied: marks, pastes: true });
   const what = marks.length === 1 ? "1 mark is" : `${marks.length.toString()} marks are`;
-  say(`${what} copied. With Select in hand, on this clipping or another: Put here.`);
+  say(`${what} copied. Ctrl + V puts them here or on another clipping.`);
 }
 
 export async function putCopied(change: Props["change"]): Promise<void> {

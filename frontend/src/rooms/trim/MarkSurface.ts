@@ -83,7 +83,12 @@ export class MarkSurface {
   }
 
   private readonly down = (event: PointerEvent): void => {
-    if (event.button !== 0 || !event.isPrimary) return;
+    if (!event.isPrimary) {
+      // A second finger pinches: what the first one began was no stroke.
+      this.stop();
+      return;
+    }
+    if (event.button !== 0) return;
     event.preventDefault();
     const surface = event.currentTarget as HTMLElement;
     surface.focus({ preventScroll: true });

@@ -107,7 +107,7 @@ export function Mat(props: MatProps) {
           {/* A drawing surface: roles of widgets don't fit, and it must take the arrow keys. */}
           <div
             ref={host}
-            className={`mat-picture ${crops ? "" : "mat-still"}`}
+            className={`mat-picture ${crops ? "" : "mat-still"} ${isHard(scale) ? "mat-hard" : ""}`}
             role="group"
             // eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex
             tabIndex={crops ? 0 : -1}
@@ -139,6 +139,11 @@ export function Mat(props: MatProps) {
       <StripMap table={table} picture={matUrl(sheet)} width={area.width} height={area.height} />
     </div>
   );
+}
+
+/** From twice its size on each pixel of the picture is a hard square. */
+function isHard(scale: number): boolean {
+  return scale * (window.devicePixelRatio || 1) >= 2;
 }
 
 /** A picture that has come is decoded and painted before anything else is worked out: two frames. */

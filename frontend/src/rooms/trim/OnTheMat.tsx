@@ -1,5 +1,7 @@
 import { type RefObject, memo, useEffect, useRef } from "react";
 import { pictureUrl } from "../../api/client";
+import { useFoundOn } from "../../api/rack";
+import { useBenchState } from "../../base/state";
 import { type Sheet, type Where, matUrl, sentUrl } from "../../api/sheet";
 import { type Area, contains } from "../../area/geometry";
 import type { MatProps } from "./Mat";
@@ -24,6 +26,7 @@ export function OnTheMat(props: OnTheMatProps) {
   return (
     <>
       <Marks sheet={sheet} scale={scale} />
+      <FoundWords clipping={clipping} sheet={sheet} scale={scale} />
       {!clipping.is_turned && <PointerHandle clipping={clipping} scale={scale} />}
       {draws && kinds && (
         <MarkLayer sheet={sheet} kinds={kinds} scale={scale} host={host} canvas={canvas} change={change} />
@@ -93,6 +96,32 @@ function Marks({ sheet, scale }: { sheet: Sheet; scale: number }) {
         />
       )}
     </>
+  );
+}
+
+/** The words that are looked for on the rack; they were read on the picture as it leaves. */
+function FoundWords({ clipping, sheet, scale }: Pick<OnTheMatProps, "clipping" | "sheet" | "scale">) {
+  const found = useFoundOn(clipping, useBenchState((state) => state.finding).trim());
+  if (!found) return null;
+  const { base, crop, inset_px: inset, scale: px } = sheet;
+  return (
+    <svg
+      className="marks found-words"
+      width={base.width * scale}
+      height={base.height * scale}
+      viewBox={`0 0 ${base.width} ${base.height}`}
+      aria-hidden="true"
+    >
+      {found.boxes.map(({ x, y, width, height }) => (
+        <rect
+          key={`${x} ${y}`}
+          x={(x - inset[0]) / px + crop.x - 3}
+          y={(y - inset[1]) / px + crop.y - 3}
+          width={width / px + 6}
+          height={height / px + 6}
+        />
+      ))}
+    </svg>
   );
 }
 

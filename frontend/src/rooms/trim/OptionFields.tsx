@@ -1,5 +1,8 @@
 import { useState } from "react";
 import type { Option, OptionValue } from "../../api/sheet";
+import { Unread } from "../../base/NumberField";
+import { useTypedNumber } from "../../base/useTypedNumber";
+import { Either } from "../Either";
 import { backToMat } from "./focus";
 
 interface FieldProps {
@@ -57,20 +60,12 @@ function Swatches({ option, value, onSet }: FieldProps) {
 function Choices({ option, value, onSet }: FieldProps) {
   const choices = option.choices ?? [];
   return (
-    <span className="choices" role="group" aria-label={option.label}>
-      {choices.map((each) => (
-        <button
-          key={each.value}
-          type="button"
-          aria-pressed={each.value === value}
-          onClick={() => {
-            onSet(each.value);
-          }}
-        >
-          {each.label}
-        </button>
-      ))}
-    </span>
+    <Either
+      label={option.label}
+      value={String(value)}
+      ways={choices.map((each) => [each.value, each.label] as const)}
+      onChange={onSet}
+    />
   );
 }
 
@@ -85,23 +80,21 @@ interface AmountProps {
 
 /** A number with its unit, taken over by Enter or on leaving; Up and Down change it by a step. */
 export function Amount({ label, unit, value, step = 0.5, digits = 2, onSet }: AmountProps) {
-  const [typed, setTyped] = useState<string | null>(null);
+  const { typed, unread, type, commit, drop } = useTypedNumber((number) => {
+    if (number !== value) onSet(number);
+  });
   const shown = typed ?? Number(value.toFixed(digits)).toString();
-  const commit = () => {
-    const number = Number(typed?.replace(",", "."));
-    if (typed !== null && typed.trim() !== "" && Number.isFinite(number) && number !== value) onSet(number);
-    setTyped(null);
-  };
   return (
-    <label className="amount">
+    <label className="amount number-field">
       {label}
       <input
         inputMode="decimal"
         value={shown}
-        maxLength={9}
+        maxLength={12}
         aria-label={`${label} in ${unit}`}
+        aria-invalid={unread}
         onChange={(event) => {
-          setTyped(event.target.value.replace(/[^\d.,-]/g, ""));
+          type(event.target.value);
         }}
         onFocus={(event) => {
           event.target.select();
@@ -115,16 +108,17 @@ export function Amount({ label, unit, value, step = 0.5, digits = 2, onSet }: Am
           } else if (event.key === "Escape") {
             event.stopPropagation();
             event.preventDefault();
-            setTyped(null);
+            drop();
             event.currentTarget.blur();
           } else if (event.key === "ArrowUp" || event.key === "ArrowDown") {
             event.preventDefault();
             onSet(Number((value + (event.key === "ArrowUp" ? step : -step)).toFixed(4)));
-            setTyped(null);
+            drop();
           }
         }}
       />
       {unit}
+      {unread && <Unread />}
     </label>
   );
 }

@@ -1,6 +1,7 @@
 import Button from "@mui/material/Button";
 import { type Clipping } from "../../api/client";
 import { type Change, type Kinds, type Sheet } from "../../api/sheet";
+import { Either } from "../Either";
 import { Amount } from "./OptionFields";
 
 interface Props {
@@ -156,6 +157,12 @@ export function TonesLine({ sheet, change }: Props) {
   );
 }
 
+const LINES = [
+  ["solid", "solid"],
+  ["dashed", "dashed"],
+  ["dotted", "dotted"],
+] as const;
+
 export function EdgeLine({ sheet, kinds, change }: Props) {
   const { edge } = sheet;
   const to = (next: Partial<typeof edge>) => void change((now) => ({ do: "edge", edge: { ...now.edge, ...next } }));
@@ -171,20 +178,14 @@ export function EdgeLine({ sheet, kinds, change }: Props) {
           to({ weight_pt });
         }}
       />
-      <span className="choices" role="group" aria-label="Line of the edge">
-        {(["solid", "dashed", "dotted"] as const).map((dash) => (
-          <button
-            key={dash}
-            type="button"
-            aria-pressed={edge.dash === dash}
-            onClick={() => {
-              to({ dash, weight_pt: edge.weight_pt || 0.75 });
-            }}
-          >
-            {dash}
-          </button>
-        ))}
-      </span>
+      <Either
+        label="Line of the edge"
+        value={edge.dash}
+        ways={LINES}
+        onChange={(dash) => {
+          to({ dash, weight_pt: edge.weight_pt || 0.75 });
+        }}
+      />
       <span className="swatches" role="group" aria-label="Colour of the edge">
         {kinds.colours.map((each) => (
           <button

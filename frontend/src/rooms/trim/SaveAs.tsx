@@ -3,10 +3,13 @@ import InputBase from "@mui/material/InputBase";
 import Popover from "@mui/material/Popover";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { ProblemError, api, must, type Clipping, type SaveProposal } from "../../api/client";
-import { queries, showError } from "../../api/bench";
+import { api, must, type Clipping, type SaveProposal } from "../../api/client";
+import { queries } from "../../api/bench";
+import { canChooseFolder, chooseFile } from "../../api/folders";
 import { saveAs } from "../../api/out";
+import { useRefusal } from "../../api/refusal";
 import { limitText, weightOf } from "../../base/format";
+import { TypedField } from "../Typed";
 
 interface Props {
   clipping: Clipping;
@@ -47,36 +50,36 @@ function SaveForm({ clipping, proposal, onEnd }: { clipping: Clipping; proposal:
   const [width, setWidth] = useState(proposal.width_px.toString());
   const [density, setDensity] = useState(Math.round(proposal.density_ppi).toString());
   const [limit, setLimit] = useState(proposal.limit_bytes === null ? "" : limitText(proposal.limit_bytes));
-  const [problem, setProblem] = useState("");
+  const [refusal, tried] = useRefusal();
   const share = Number(width) / whole.width;
   const height = Math.max(Math.round(whole.height * share), 1);
   const asJpeg = /\.jpe?g?$/i.test(name);
-  const save = async () => {
+  const save = async (inFolder = false) => {
     const wish = {
       name,
       ...(Math.round(whole.width) === Number(width) ? { share: 1 } : { share }),
       ...(Number(density) !== Math.round(proposal.density_ppi) && { density_ppi: Number(density) }),
       ...(limit.trim() && { limit: limit.trim() }),
     };
-    try {
-      await saveAs(clipping, proposal.format === "png" ? "png" : "jpeg", wish);
-      onEnd();
-      // The next proposal is by what was chosen now.
-      queries.removeQueries({ queryKey: ["save-proposal"] });
-    } catch (error) {
-      if (error instanceof ProblemError) setProblem(`${error.problem.detail} ${error.problem.remedy}`);
-      else showError(error);
-    }
+    const into = inFolder ? await chooseFile("clippings", name) : null;
+    if (inFolder && !into) return;
+    // The name that was chosen decides the kind, as the one typed does.
+    const named = into ? { ...wish, name: into.name } : wish;
+    await saveAs(clipping, proposal.format === "png" ? "png" : "jpeg", named, into);
+    onEnd();
+    // The next proposal is by what was chosen now.
+    queries.removeQueries({ queryKey: ["save-proposal"] });
   };
   return (
     <form
       className="save-as"
       onSubmit={(event) => {
         event.preventDefault();
-        void save();
+        void tried(() => save());
       }}
     >
-      <Field id="save-name" label="Name; its ending says the kind: png, jpg, webp, tif, bmp" wide>
+      <div className="save-wide">
+        <label htmlFor="save-name">Name; its ending says the kind: png, jpg, webp, tif, bmp</label>
         <InputBase
           id="save-name"
           autoFocus
@@ -90,76 +93,49 @@ function SaveForm({ clipping, proposal, onEnd }: { clipping: Clipping; proposal:
             setName(event.target.value);
           }}
         />
-      </Field>
-      <Field id="save-width" label={`Width in px, by ${Number.isFinite(height) ? height.toString() : "?"} high`}>
-        <InputBase
-          id="save-width"
-          type="number"
-          value={width}
-          inputProps={{ min: 1, max: 20_000 }}
-          onChange={(event) => {
-            setWidth(event.target.value);
-          }}
-        />
-      </Field>
-      <Field id="save-density" label="Density in ppi">
-        <InputBase
-          id="save-density"
-          type="number"
-          value={density}
-          inputProps={{ min: 20, max: 2_400 }}
-          onChange={(event) => {
-            setDensity(event.target.value);
-          }}
-        />
-      </Field>
-      <Field id="save-limit" label="It may weigh">
-        <InputBase
-          id="save-limit"
-          value={limit}
-          placeholder="no limit"
-          onChange={(event) => {
-            setLimit(event.target.value);
-          }}
-        />
-      </Field>
+      </div>
+      <TypedField
+        id="save-width"
+        label={`Width in px, by ${Number.isFinite(height) ? height.toString() : "?"} high`}
+        type="number"
+        least={1}
+        most={20_000}
+        value={width}
+        onChange={setWidth}
+      />
+      <TypedField
+        id="save-density"
+        label="Density in ppi"
+        type="number"
+        least={20}
+        most={2_400}
+        value={density}
+        onChange={setDensity}
+      />
+      <TypedField id="save-limit" label="It may weigh" value={limit} hint="no limit" onChange={setLimit} />
       <p>
         As PNG <b>{weightOf(proposal.png_bytes)}</b>, as JPEG <b>{weightOf(proposal.jpeg_bytes)}</b> at{" "}
         {proposal.width_px} px: {proposal.format === "png" ? "PNG" : "JPEG"} suits it.
         {asJpeg && proposal.jpeg_smears && <b className="text-door-weak"> As JPEG its words smear.</b>}
       </p>
-      {problem && (
+      {refusal && (
         <p role="alert" className="too-heavy">
-          {problem}
+          {refusal}
         </p>
       )}
       <div className="save-end">
         <Button variant="text" type="button" onClick={onEnd}>
           Cancel
         </Button>
+        {canChooseFolder() && (
+          <Button variant="outlined" type="button" onClick={() => void tried(() => save(true))}>
+            Save in a folder…
+          </Button>
+        )}
         <Button variant="contained" type="submit">
           Save
         </Button>
       </div>
     </form>
-  );
-}
-
-function Field({
-  id,
-  label,
-  wide,
-  children,
-}: {
-  id: string;
-  label: string;
-  wide?: boolean;
-  children: React.ReactNode;
-}) {
-  return (
-    <div className={wide ? "save-wide" : ""}>
-      <label htmlFor={id}>{label}</label>
-      {children}
-    </div>
   );
 }

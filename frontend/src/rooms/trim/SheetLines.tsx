@@ -30,7 +30,7 @@ export function RoomLine({ clipping, sheet, kinds, change }: Props) {
   const others = rack?.slips.filter((slip) => slip.id !== clipping.id).slice(0, 40) ?? [];
   return (
     <div className="tool-line">
-      <span className="tool-name">Room</span>
+      <span className="tool-name">Margins</span>
       {SIDES.map((side) => (
         <Amount
           key={side}
@@ -45,9 +45,9 @@ export function RoomLine({ clipping, sheet, kinds, change }: Props) {
         />
       ))}
       <label className="amount">
-        ground
+        background
         <select
-          aria-label="Ground"
+          aria-label="Background"
           value={sheet.ground ?? ""}
           onChange={(event) => {
             to({}, event.target.value || null);

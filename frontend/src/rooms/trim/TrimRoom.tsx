@@ -19,6 +19,8 @@ import { addressOf, useBenchState } from "../../base/state";
 import { type Area, sameArea, within } from "../../area/geometry";
 import { EMU_PER_MM } from "../../base/units";
 import { GalleyLane } from "../place";
+import { FootHint } from "../FootHint";
+import { OneLine } from "../OneLine";
 import { CropLine } from "./CropLine";
 import { MarkLine } from "./MarkLine";
 import { Mat } from "./Mat";
@@ -30,6 +32,7 @@ import { ViewBar } from "./ViewBar";
 import { WaysOut } from "./WaysOut";
 import { measuresOf, placementOf } from "./placed";
 import { pickTool, useTrim } from "./state";
+import { toolOf } from "./tools";
 import { useTrimKeys } from "./useTrimKeys";
 import { LEAST_SCALE, MOST_SCALE, type Zoom } from "./useZoom";
 
@@ -66,9 +69,6 @@ export function TrimRoom() {
   }
   return <Trimming {...{ id, clipping, destination, placement, where }} />;
 }
-
-/** Tools whose line needs only one row; for the others two are kept free, so that nothing jumps when a mark is chosen. */
-const LINES_OF_ONE = new Set(["crop", "part", "turn", "tones", "edge", "room", "scale"]);
 
 interface OnMat {
   id: string;
@@ -165,6 +165,12 @@ function Trimming(on: OnMat) {
       pickTool("crop");
     };
   }, [set, id]);
+  const wished = useBenchState((state) => state.wishedTool);
+  useEffect(() => {
+    if (wished === null) return;
+    pickTool(wished);
+    useBenchState.getState().set({ wishedTool: null });
+  }, [wished]);
   return (
     <main className="room-body trim">
       {clipping && crop && (
@@ -176,12 +182,23 @@ function Trimming(on: OnMat) {
         />
       )}
       <TopLine trimming={trimming} />
+      <Hint />
       <div className="trim-middle">
         <Table trimming={trimming} />
         <ToolColumn />
         {destination && <Galley destination={destination} placement={placement} />}
       </div>
     </main>
+  );
+}
+
+/** What the tool in hand waits for. */
+function Hint() {
+  const tool = useTrim((state) => state.tool);
+  return (
+    <FootHint>
+      <p>{toolOf(tool).hint}.</p>
+    </FootHint>
   );
 }
 
@@ -193,22 +210,24 @@ function TopLine({ trimming }: { trimming: TrimWork }) {
   // The picture first; what can be set for it a moment later.
   const laid = useDeferredValue(sheet?.clipping);
   return (
-    <div className={`trim-top ${LINES_OF_ONE.has(tool) ? "" : "trim-top-marks"}`}>
-      {clipping && sheet && crop && laid === sheet.clipping ? (
-        <LineOf
-          key={id}
-          {...{ clipping, sheet, kinds, crop, ratio, toPane, change, shown }}
-          onRatio={(next) => {
-            setView({ ratio: next });
-          }}
-          onDraft={settle}
-          onToPane={(armed) => {
-            setView({ toPane: armed });
-          }}
-        />
-      ) : (
-        <div className="tool-line" aria-busy="true" />
-      )}
+    <div className="trim-top">
+      <OneLine key={`${id} ${tool}`}>
+        {clipping && sheet && crop && laid === sheet.clipping ? (
+          <LineOf
+            key={id}
+            {...{ clipping, sheet, kinds, crop, ratio, toPane, change, shown }}
+            onRatio={(next) => {
+              setView({ ratio: next });
+            }}
+            onDraft={settle}
+            onToPane={(armed) => {
+              setView({ toPane: armed });
+            }}
+          />
+        ) : (
+          <div className="tool-line" aria-busy="true" />
+        )}
+      </OneLine>
       <WaysOut clipping={clipping} destination={destination} />
     </div>
   );

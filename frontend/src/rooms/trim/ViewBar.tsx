@@ -5,6 +5,8 @@ import type { Measures } from "../../base/units";
 import { mm, size, weightOf } from "../../base/format";
 import type { Area } from "../../area/geometry";
 import { say } from "../../base/state";
+import { Either } from "../Either";
+import { FootHint } from "../FootHint";
 import { TextDoor } from "./TextDoor";
 import { useTrim } from "./state";
 import { type Zoom } from "./useZoom";
@@ -25,7 +27,16 @@ interface Props {
   change: (change: Change) => Promise<Sheet | null>;
 }
 
-const VIEWS = { fit: "fit", placed: "in the document", pixels: "screen pixels" } as const;
+const SIZES = [
+  ["fit", "fit"],
+  ["placed", "in the document"],
+  ["pixels", "screen pixels"],
+] as const;
+const SHOWN = [
+  ["work", "as worked on"],
+  ["sent", "as sent"],
+  ["original", "original"],
+] as const;
 
 /** Under the mat: the measures, and how it is looked at. */
 export function ViewBar(props: Props) {
@@ -35,53 +46,48 @@ export function ViewBar(props: Props) {
     <div className="mat-foot">
       <MeasuresBar {...props} />
       <div className="mat-view" role="group" aria-label="View">
-        {(["fit", "placed", "pixels"] as const).map((name) => (
+        <Either
+          label="How large it is seen"
+          value={typeof zoom === "number" ? "" : zoom}
+          ways={SIZES}
+          onChange={(name) => {
+            if (name) onZoom(name);
+          }}
+        />
+        <span className="mat-steps">
           <button
-            key={name}
             type="button"
-            aria-pressed={zoom === name}
+            aria-label="Smaller"
             onClick={() => {
-              onZoom(name);
+              onStep(0.8);
             }}
           >
-            {VIEWS[name]}
+            −
           </button>
-        ))}
-        <button
-          type="button"
-          aria-label="Smaller"
-          onClick={() => {
-            onStep(0.8);
-          }}
-        >
-          −
-        </button>
-        <button
-          type="button"
-          aria-label="Larger"
-          onClick={() => {
-            onStep(1.25);
-          }}
-        >
-          +
-        </button>
-        <span aria-hidden="true" className="mat-view-gap">
-          ·
+          <button
+            type="button"
+            aria-label="Larger"
+            onClick={() => {
+              onStep(1.25);
+            }}
+          >
+            +
+          </button>
         </span>
-        {(["sent", "original"] as const).map((name) => (
-          <button
-            key={name}
-            type="button"
-            aria-pressed={showing === name}
-            onClick={() => {
-              set({ showing: showing === name ? "work" : name });
-            }}
-          >
-            {name === "sent" ? "as sent" : "original"}
-          </button>
-        ))}
+        <Either
+          label="What is seen of it"
+          value={showing}
+          ways={SHOWN}
+          onChange={(name) => {
+            set({ showing: name });
+          }}
+        />
       </div>
-      {sheet && sheet.legend.length > 0 && <Legend sheet={sheet} />}
+      {sheet && sheet.legend.length > 0 && (
+        <FootHint>
+          <Legend sheet={sheet} />
+        </FootHint>
+      )}
     </div>
   );
 }

@@ -12,6 +12,8 @@ interface TrimState {
   /** Options set for the next mark of a kind, before one is made with them. */
   styles: Record<string, Options>;
   copied: readonly Mark[];
+  /** Whether pasting means the copied marks: they were copied last. */
+  pastes: boolean;
   showing: Showing;
   /** Parts that are drawn and not yet made. */
   parts: readonly Area[];
@@ -27,6 +29,7 @@ export const useTrim = create<TrimState>((set) => ({
   chosen: [],
   styles: {},
   copied: [],
+  pastes: false,
   showing: "work",
   parts: [],
   scale: null,

@@ -16,7 +16,7 @@ const mark = (id: string, name: string, hint: string) => tool(id, name, hint, tr
 export const TOOLS: readonly (readonly Tool[])[] = [
   [
     tool("select", "Select", "Press a mark, or sweep over several"),
-    tool("crop", "Crop", ""),
+    tool("crop", "Crop", "Pull a side or a corner of the red line; Enter crops, Esc leaves it"),
     tool("part", "Part", "Draw each part from corner to corner, then make them"),
   ],
   [
@@ -24,22 +24,22 @@ export const TOOLS: readonly (readonly Tool[])[] = [
     mark("line", "Line", "Draw from end to end; Alt held leaves angles and edges alone"),
     mark("text", "Text", "Press where the text begins"),
     mark("callout", "Callout", "Draw from what it is about to where the words stand"),
-    mark("pennant", "Pennant", "Press once for each, in order"),
-    mark("ring", "Ring", "Draw from corner to corner"),
+    mark("pennant", "Pennant", "Numbered flags: press once for each, in order"),
+    mark("ring", "Ring", "An outline round what matters: draw from corner to corner"),
   ],
   [
     mark("pen", "Pen", "Draw"),
-    mark("tint", "Tint", "Draw along the words"),
+    mark("tint", "Tint", "Marks words as a text marker does: draw along them"),
     mark("black-out", "Black out", "Draw over what nobody may see; it is gone from what leaves"),
   ],
 ];
 
 export const MORE: readonly Tool[] = [
-  tool("turn", "Turn and straighten", ""),
-  tool("tones", "Tones", ""),
-  tool("edge", "Edge and shadow", ""),
-  tool("room", "Room and ground", ""),
-  tool("scale", "Scale", ""),
+  tool("turn", "Turn and straighten", "Quarters by a press, a slanted picture by degrees"),
+  tool("tones", "Tones", "Lighter, paler or in grey; the picture as it was taken is kept"),
+  tool("edge", "Edge and shadow", "A line round the picture, as it prints"),
+  tool("room", "Margins and background", "Paper round the picture, its colour, and other clippings laid on"),
+  tool("scale", "Scale", "The mat shows the very result before it is set"),
 ];
 
 export const ALL_TOOLS: readonly Tool[] = [...TOOLS.flat(), ...MORE];

@@ -1,4 +1,8 @@
-import { refresh, showError } from "../../api/bench";
+import { useEffect, useRef } from "react";
+import { refresh, removed, showError } from "../../api/bench";
+import { useGoTo } from "../../api/useGoTo";
+import { onSettling } from "../../base/settled";
+import { placeIt } from "./WaysOut";
 import { api, must, type Clipping } from "../../api/client";
 import type { Change, Sheet } from "../../api/sheet";
 import { onButton, useHeldKey, useKeys } from "../../api/keys";
@@ -27,6 +31,26 @@ export function useTrimKeys({ clipping, sheet, crop, changed, change, settle, se
   const order = (to: "up" | "down") => () => {
     if (chosen.length > 0) void change({ do: "order", ids: [...chosen], to });
   };
+  const goTo = useGoTo();
+  const latest = useRef({ pending: false, confirm: () => undefined as unknown });
+  useEffect(() => {
+    latest.current = {
+      pending: changed && !removed.has(clipping.id),
+      confirm: () => change({ do: "crop", crop }),
+    };
+  });
+  // A crop that was pulled counts when anything leaves, when another tool is taken, and when the mat is left.
+  useEffect(() => {
+    const confirm = () => {
+      if (latest.current.pending) latest.current.confirm();
+      latest.current.pending = false;
+    };
+    const stop = onSettling(confirm);
+    return () => {
+      stop();
+      confirm();
+    };
+  }, [clipping.id, tool]);
   useKeys({
     ...Object.fromEntries(
       ALL_TOOLS.map(({ id }) => [
@@ -44,6 +68,10 @@ export function useTrimKeys({ clipping, sheet, crop, changed, change, settle, se
     leave: () => {
       settle(null);
       set({ chosen: [], parts: [], showing: "work", scale: null });
+    },
+    "place-it": (event) => {
+      event.preventDefault();
+      void placeIt(clipping.id, goTo);
     },
     "zoom-in": () => {
       step(1.25);
@@ -81,11 +109,45 @@ export function useTrimKeys({ clipping, sheet, crop, changed, change, settle, se
     "order-up": order("up"),
     "order-down": order("down"),
   });
+  useMarkClipboard(sheet, change);
   useHeldKey(
     "c",
     () => useTrim.getState().set({ showing: "original" }),
     () => useTrim.getState().set({ showing: "work" }),
   );
+}
+
+/** Ctrl + C on chosen marks copies them, and Ctrl + V puts them here until something else is copied in another program. */
+function useMarkClipboard(sheet: Sheet | undefined, change: Context["change"]): void {
+  const latest = useRef({ sheet, change });
+  useEffect(() => {
+    latest.current = { sheet, change };
+  });
+  useEffect(() => {
+    const abort = new AbortController();
+    const { set } = useTrim.getState();
+    const onKey = (event: KeyboardEvent) => {
+      const { target, key } = event;
+      const isText = target instanceof HTMLInputElement || target instanceof HTMLTextAreaElement;
+      if (!(event.ctrlKey || event.metaKey) || event.altKey || event.shiftKey || isText) return;
+      const { chosen, pastes } = useTrim.getState();
+      const marks = latest.current.sheet?.marks.filter((mark) => chosen.includes(mark.id)) ?? [];
+      if (key.toLowerCase() === "c" && marks.length > 0) copyMarks(marks);
+      else if (key.toLowerCase() === "v" && pastes) void putCopied(latest.current.change);
+      else {
+        if (key.toLowerCase() === "c") set({ pastes: false });
+        return;
+      }
+      event.preventDefault();
+      event.stopImmediatePropagation();
+    };
+    window.addEventListener("keydown", onKey, { signal: abort.signal, capture: true });
+    // Whoever goes elsewhere may come back with something else.
+    window.addEventListener("blur", () => { set({ pastes: false }); }, { signal: abort.signal }); // prettier-ignore
+    return () => {
+      abort.abort();
+    };
+  }, []);
 }
 
 /** Make clippings of the parts that are drawn; the first of them comes onto the mat. */

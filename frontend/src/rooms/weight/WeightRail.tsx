@@ -29,12 +29,16 @@ export function WeightRail() {
         >
           {about !== null ? `about ${weightOf(about)}` : weighs ? weightOf(weight.file_bytes) : "–"}
         </span>
-        <span className="rail-name">{about === null ? destination?.name : "measuring…"}</span>
+        <span className="rail-name">
+          {about === null && (weighs || !destination) ? destination?.name : "measuring…"}
+        </span>
       </div>
-      <div className="rail-middle">
-        <Bar weight={weighs ? weight : null} more={about !== null && weighs ? about - weight.file_bytes : 0} />
-        <Limit destination={destination} />
-      </div>
+      {destination && (
+        <div className={`rail-middle ${weighs && weight.limit_bytes === null ? "rail-open" : ""}`}>
+          {weighs && <Bar weight={weight} more={about === null ? 0 : about - weight.file_bytes} />}
+          <Limit destination={destination} />
+        </div>
+      )}
       <div className="rail-end">
         <Verdict destination={destination} weight={weighs ? weight : null} isOlder={isOlder || about !== null} />
       </div>
@@ -53,15 +57,16 @@ function useEstimate(destination: Destination | null, weight: Weight | null, isO
 }
 
 /** `more` is what is about to be added, while it is being measured. */
-function Bar({ weight, more }: { weight: Weight | null; more: number }) {
+function Bar({ weight, more }: { weight: Weight; more: number }) {
   const held = useBenchState((state) => state.about);
   const about = more > 0 ? more : held;
   const isMessage = useDestination()?.view === "message";
-  const parts = weight ? segments(weight, isMessage ? "text and the rest" : "text") : [];
+  const parts = segments(weight, isMessage ? "text and the rest" : "text");
   const last = parts.at(-1);
   const end = last ? last.start + last.width : 0;
-  const limitShare = weight?.limit_bytes === null ? 1 : NOTCH;
-  const aboutWidth = weight && about ? Math.min(about / railBytes(weight), 1 - end) : 0;
+  const hasLimit = weight.limit_bytes !== null;
+  const limitShare = hasLimit ? NOTCH : 1;
+  const aboutWidth = about ? Math.min(about / railBytes(weight), 1 - end) : 0;
   const percent = (share: number) => `${(share * 100).toFixed(3)}%`;
   return (
     <>
@@ -92,7 +97,7 @@ function Bar({ weight, more }: { weight: Weight | null; more: number }) {
             </span>
           </li>
         ))}
-        {end < limitShare && (
+        {hasLimit && end < limitShare && (
           <li
             aria-hidden="true"
             className="segment segment-free"
@@ -118,9 +123,9 @@ function Bar({ weight, more }: { weight: Weight | null; more: number }) {
   );
 }
 
-function Limit({ destination }: { destination: Destination | null }) {
+function Limit({ destination }: { destination: Destination }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const limit = destination?.limit_bytes ?? null;
+  const limit = destination.limit_bytes;
   return (
     <div className="rail-notch" style={{ left: `${(NOTCH * 100).toString()}%` }}>
       <span>
@@ -131,39 +136,33 @@ function Limit({ destination }: { destination: Destination | null }) {
             limit <b>{limitText(limit)}</b>
           </>
         )}
-        {destination && (
-          <>
-            {" · "}
-            <button
-              type="button"
-              className="choice"
-              onClick={(event) => {
-                setAnchor(event.currentTarget);
-              }}
-            >
-              {limit === null ? "set one" : "change"}
-            </button>
-          </>
-        )}
-      </span>
-      {destination && (
-        <Popover
-          open={anchor !== null}
-          anchorEl={anchor}
-          anchorOrigin={{ vertical: "top", horizontal: "center" }}
-          transformOrigin={{ vertical: "bottom", horizontal: "center" }}
-          onClose={() => {
-            setAnchor(null);
+        {" · "}
+        <button
+          type="button"
+          className="choice"
+          onClick={(event) => {
+            setAnchor(event.currentTarget);
           }}
         >
-          <LimitForm
-            destination={destination}
-            onEnd={() => {
-              setAnchor(null);
-            }}
-          />
-        </Popover>
-      )}
+          {limit === null ? "set one" : "change"}
+        </button>
+      </span>
+      <Popover
+        open={anchor !== null}
+        anchorEl={anchor}
+        anchorOrigin={{ vertical: "top", horizontal: "center" }}
+        transformOrigin={{ vertical: "bottom", horizontal: "center" }}
+        onClose={() => {
+          setAnchor(null);
+        }}
+      >
+        <LimitForm
+          destination={destination}
+          onEnd={() => {
+            setAnchor(null);
+          }}
+        />
+      </Popover>
     </div>
   );
 }
@@ -245,8 +244,8 @@ function Verdict({ destination, weight, isOlder }: VerdictProps) {
       </div>
     );
   }
-  if (!destination || !weight) return <span className="quiet">Nothing to weigh</span>;
-  if (isOlder) return <span className="quiet">measuring…</span>;
+  if (!destination) return <span className="quiet">Nothing to weigh</span>;
+  if (!weight || isOlder) return <span className="quiet">measuring…</span>;
   if (weight.limit_bytes === null)
     return (
       <span className="quiet">

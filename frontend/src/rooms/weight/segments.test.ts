@@ -33,7 +33,7 @@ const weight: Weight = {
 describe("the weight rail", () => {
   it("puts the limit at three quarters", () => {
     expect(weight.limit_bytes! / railBytes(weight)).toBeCloseTo(0.75);
-    expect(railBytes({ file_bytes: 900, limit_bytes: null })).toBeCloseTo(1200);
+    expect(railBytes({ file_bytes: 900, limit_bytes: null })).toBeCloseTo(1500);
   });
   it("gathers small pictures of others and keeps every clipping by name", () => {
     expect(segments(weight).map((each) => each.label)).toEqual(["text", "chart", "2 more", "mine"]);

@@ -3,6 +3,8 @@ import type { Clipping, Placement, Weight } from "../../api/client";
 /** How the weight rail is divided: the limit's notch always stands at three quarters of it. */
 
 export const NOTCH = 0.75;
+/** How much of the rail a file takes that has no limit: there is no full. */
+const WITHOUT_LIMIT = 0.6;
 const NAMED_SHARE = 0.055;
 
 export interface Segment {
@@ -17,7 +19,7 @@ export interface Segment {
 
 /** Bytes that the whole rail stands for. */
 export function railBytes(weight: Pick<Weight, "file_bytes" | "limit_bytes">): number {
-  return (weight.limit_bytes ?? Math.max(weight.file_bytes, 1)) / NOTCH;
+  return weight.limit_bytes === null ? Math.max(weight.file_bytes, 1) / WITHOUT_LIMIT : weight.limit_bytes / NOTCH;
 }
 
 /** Text first, the pictures that were there, the small ones gathered, the clippings last. */

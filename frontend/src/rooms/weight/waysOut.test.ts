@@ -28,6 +28,7 @@ describe("what would help", () => {
 
   it("has words for each way", () => {
     expect(wordsOf({ kind: "attach", name: "", bytes: 900 })).toBe("Attach the pictures only: 900 B");
+    expect(wordsOf({ kind: "link", name: "Tides", bytes: 900 })).toBe("Send Tides as a link: 900 B");
     expect(wordsOf({ kind: "below-floor", name: "Tides", bytes: 900 })).toContain("Let Tides become unreadable");
   });
 });

@@ -1,11 +1,12 @@
 import { api, must, type Problem } from "../../api/client";
 import { refresh, showError } from "../../api/bench";
+import { linkInstead } from "../../api/links";
 import { exactWeight } from "../../base/format";
 import { say, showFile, type Notice } from "../../base/state";
 
 /** What would help where a limit can't be met, as the server reckons it. */
 interface Help {
-  kind: "own-pictures" | "leave-out" | "attach" | "split" | "below-floor";
+  kind: "own-pictures" | "leave-out" | "attach" | "link" | "split" | "below-floor";
   bytes: number;
   fits: boolean;
   name: string;
@@ -37,6 +38,7 @@ export function wordsOf({ kind, name, bytes }: Pick<Help, "kind" | "name" | "byt
     "own-pictures": "Also the file's own pictures",
     "leave-out": `Leave ${name} out`,
     attach: "Attach the pictures only",
+    link: `Send ${name} as a link`,
     split: "Two messages, the heavier one",
     "below-floor": `Let ${name} become unreadable`,
   };
@@ -48,6 +50,7 @@ async function doIt(help: Help, destination: string, fit: Fit): Promise<void> {
     await inTwo(help, destination, fit);
     return;
   }
+  if (help.kind === "link") await linkInstead(destination, help.placements);
   for (const placement of help.placements) {
     const params = { path: { placement } };
     if (help.kind === "leave-out") await api.DELETE("/api/v1/placements/{placement}", { params });

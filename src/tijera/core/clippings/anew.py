@@ -38,6 +38,12 @@ def area_anew(area: Rect, then: WindowBox, now: WindowBox, size: Size) -> Rect |
     return None if shown is None else shown.within(size)
 
 
+def by_itself(window: WindowBox, size: Size) -> WindowBox:
+    """A window on a picture of its own of that size."""
+    content = None if window.content is None else window.content.shifted(-window.box.x, -window.box.y)
+    return WindowBox(window.id, window.title, Rect.whole(size), 0, content)
+
+
 def share_apart(old: Picture, new: Picture) -> float:
     """The share of pixels that differ, 0 to 1; 1 where the pictures have different sizes."""
     if old.size != new.size:

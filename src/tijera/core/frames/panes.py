@@ -3,11 +3,15 @@
 A pane is seen by its four edges: straight steps in brightness that run along one row or column without changing sign.
 Steps become lines, lines that meet become corners, and a rectangle counts when all of its sides are backed by steps in
 the picture. Text, photographs and gradients make no long lines, so they make no panes.
+
+On flat pages many panes have no four edges: a header or a side panel ends where the picture or its window does, an entry
+of a list has a line above and below and none at its sides. So the picture, every pane and every stack of lines of one
+length is divided further along the lines that run all across it.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import product
 
@@ -29,8 +33,20 @@ _JOIN_GAP = 16
 """Parts of one line: what lies over it, or a rounded corner, may part it by so much."""
 _SIDE_SHARE = 0.86
 """So much of each side must be backed by steps."""
-_MOST_RADIUS = 12
-"""Of a rounded corner."""
+_MOST_RADIUS = 36
+"""Of a rounded corner: 18 px at a scale factor of 2."""
+_ACROSS = 0.75
+"""So much of a line must be seen for it to divide a field."""
+_LEAST_STACK = 3
+"""So many lines of one length, one above the other, are a list or a table."""
+_MOST_UNIONS = 3
+"""Where a field is divided into no more parts than this, those that adjoin are a pane together, too."""
+_SHARED = 0.5
+_UNLIKE = 2
+"""Parts of a field that differ in size by more than this many times are no entries of a list."""
+_NEARLY = 8
+"""Frames with a shadow are seen twice, and so is all that they are divided into."""
+_DEEPEST = 5
 _NEAR = 4
 """Edges no further apart may be one: a border has an outer and an inner side, and a blurred edge has two steps."""
 _UNIFORM = 6
@@ -60,7 +76,160 @@ def find_panes(picture: Picture) -> list[Rect]:
     # Pillow turns a picture in a quarter of the time that a transposed copy takes.
     down = _steps(np.asarray(image.transpose(Image.Transpose.TRANSPOSE)))
     rows, columns = _lines(across, LEAST_WIDTH), _lines(down, LEAST_HEIGHT)
-    return _distinct(_framed(rows, columns, across, down), grey)
+    framed = _distinct(_framed(rows, columns, across, down), grey)
+    height, width = grey.shape
+    stacks = _stacks(rows)
+    parts = [*stacks, *_parts([Rect(0, 0, width, height), *framed, *stacks], rows, columns)]
+    return _with_parts(framed, _unlined(parts, framed))
+
+
+def _stacks(rows: _Lines) -> list[Rect]:
+    """Where lines of one length stand one above the other: lists and tables that have no sides."""
+    if rows.at.size == 0:
+        return []
+    order = np.lexsort((rows.at, rows.end // (2 * _NEAR), rows.start // (2 * _NEAR)))
+    at, start, end = (each[order] for each in (rows.at, rows.start, rows.end))
+    same = (abs(np.diff(start)) <= _NEAR) & (abs(np.diff(end)) <= _NEAR)
+    found: list[tuple[Rect, NDArray[np.intp]]] = []
+    for group in np.split(np.arange(at.size), np.flatnonzero(~same) + 1):
+        heights = np.sort(at[group])
+        edges = heights[np.concatenate(([True], np.diff(heights) > _NEAR))]
+        left, right = int(start[group].min()), int(end[group].max())
+        if edges.size >= _LEAST_STACK and right - left >= LEAST_WIDTH:
+            found.append((Rect(left, int(edges[0]), right - left, int(heights[-1] - edges[0])), edges))
+    return [stack for stack, edges in found if not any(_is_of_grid(stack, edges, *other) for other in found)]
+
+
+def _is_of_grid(stack: Rect, edges: NDArray[np.intp], other: Rect, others: NDArray[np.intp]) -> bool:
+    """Whether a stack is but some columns of a wider one, most of whose lines it shares."""
+    if other.width <= stack.width + _NEAR or other.x > stack.x + _NEAR or other.right < stack.right - _NEAR:
+        return False
+    shared = (abs(edges[:, None] - others[None, :]) <= _NEAR).any(axis=1)
+    return bool(shared.mean() >= _SHARED)
+
+
+def _parts(fields: list[Rect], rows: _Lines, columns: _Lines) -> Iterator[Rect]:
+    """The parts into which lines that run all across a field divide it, and those parts again."""
+    waiting = [(field, 0) for field in fields]
+    seen = set(fields)
+    while waiting:
+        field, depth = waiting.pop()
+        for part in _divided(field, rows, columns):
+            if part in seen or part.width < LEAST_WIDTH or part.height < LEAST_HEIGHT:
+                continue
+            seen.add(part)
+            yield part
+            if depth < _DEEPEST:
+                waiting.append((part, depth + 1))
+
+
+def _divided(field: Rect, rows: _Lines, columns: _Lines) -> list[Rect]:
+    """By lines from side to side; only where there are none, by those that end on the way."""
+    for both_ends in (True, False):
+        parts = [*_bands(field, rows, both_ends=both_ends), *_bands_across(field, columns, both_ends=both_ends)]
+        if parts:
+            return parts
+    return []
+
+
+def _bands(field: Rect, rows: _Lines, *, both_ends: bool) -> list[Rect]:
+    """What lies between the lines that run from the left to the right side of a field.
+
+    A line may be seen in parts only, where what lies at either side of it is alike for a while; one end it has to reach.
+    """
+    first, last = np.searchsorted(rows.at, (field.y + _NEAR + 1, field.bottom - _NEAR))
+    at, start, end = rows.at[first:last], rows.start[first:last], rows.end[first:last]
+    seen = np.minimum(end, field.right) - np.maximum(start, field.x)
+    touches = seen > 0
+    at, start, end, seen = at[touches], start[touches], end[touches], seen[touches]
+    if at.size == 0:
+        return []
+    begins = np.flatnonzero(np.concatenate(([True], np.diff(at) > 0)))
+    left = np.minimum.reduceat(start, begins) <= field.x + _NEAR
+    right = np.maximum.reduceat(end, begins) >= field.right - _NEAR
+    reaches = left & right if both_ends else left | right
+    runs = at[begins[reaches & (np.add.reduceat(seen, begins) >= _ACROSS * field.width)]]
+    spans = _between(runs, field.y, field.bottom)
+    return [Rect(field.x, first, field.width, last - first) for first, last in spans]
+
+
+def _bands_across(field: Rect, columns: _Lines, *, both_ends: bool) -> list[Rect]:
+    turned = _bands(Rect(field.y, field.x, field.height, field.width), columns, both_ends=both_ends)
+    return [Rect(each.y, each.x, each.height, each.width) for each in turned]
+
+
+def _between(lines: NDArray[np.intp], first: int, last: int) -> list[tuple[int, int]]:
+    """The spans between lines, of which several close together are one border; with few of them also their unions."""
+    if lines.size == 0:
+        return []
+    lines = np.sort(lines)
+    parted = np.flatnonzero(np.diff(lines) > _NEAR)
+    begins = [first, *(int(lines[index]) for index in (*parted, lines.size - 1))]
+    ends = [*(int(lines[index]) for index in (0, *(parted + 1))), last]
+    spans = list(zip(begins, ends, strict=True))
+    sizes = [end - begin for begin, end in spans]
+    # Entries of a list are alike, and several of them are nothing.
+    if len(spans) <= _MOST_UNIONS and max(sizes) > _UNLIKE * min(sizes):
+        pairs = [(one, other) for one in range(len(spans)) for other in range(one + 1, len(spans))]
+        spans += [(begins[one], ends[other]) for one, other in pairs if other - one < len(ends) - 1]
+    return spans
+
+
+def cells_of(panes: Sequence[Rect]) -> frozenset[Rect]:
+    """Those that are cells of a table, which adjoin others at a side and above or below.
+
+    Whoever points at a table means a row or a column of it rather than a single cell: cells are offered after those.
+    """
+    by_row: dict[tuple[int, int], list[Rect]] = {}
+    by_column: dict[tuple[int, int], list[Rect]] = {}
+    cell = 2 * _NEAR
+    for rect in panes:
+        by_row.setdefault((rect.y // cell, rect.bottom // cell), []).append(rect)
+        by_column.setdefault((rect.x // cell, rect.right // cell), []).append(rect)
+
+    def is_cell(rect: Rect) -> bool:
+        row = [
+            o
+            for o in by_row[rect.y // cell, rect.bottom // cell]
+            if o.right <= rect.x + _NEAR or o.x >= rect.right - _NEAR
+        ]
+        column = [
+            o
+            for o in by_column[rect.x // cell, rect.right // cell]
+            if o.bottom <= rect.y + _NEAR or o.y >= rect.bottom - _NEAR
+        ]
+        adjoins = any(min(abs(o.x - rect.right), abs(rect.x - o.right)) <= _NEAR for o in row)
+        stands_on = any(min(abs(o.y - rect.bottom), abs(rect.y - o.bottom)) <= _NEAR for o in column)
+        return adjoins and stands_on and len(row) > 1 and len(column) > 1
+
+    return frozenset(rect for rect in panes if is_cell(rect))
+
+
+def _unlined(parts: list[Rect], framed: list[Rect]) -> Iterator[Rect]:
+    """Parts that are more than a frame without its rounded corners: lines of a frame are shorter than it is wide."""
+    x, y, right, bottom = (np.array(each) for each in zip(*((f.x, f.y, f.right, f.bottom) for f in framed), strict=True)) if framed else (np.zeros(0),) * 4  # fmt: skip
+    for part in parts:
+        lined = (abs(part.y - y) <= _NEAR) & (abs(part.bottom - bottom) <= _NEAR)
+        lined &= (part.x - x >= -_NEAR) & (part.x - x <= _MOST_RADIUS)
+        lined &= (right - part.right >= -_NEAR) & (right - part.right <= _MOST_RADIUS)
+        if not lined.any():
+            yield part
+
+
+def _with_parts(framed: list[Rect], parts: Iterable[Rect]) -> list[Rect]:
+    """All panes, the smallest first; a part that is nearly one which is there already is that one."""
+    kept: dict[tuple[int, int], list[Rect]] = {}
+    cell = _NEARLY + 1
+    for each in (framed, parts):
+        near = _NEAR if each is framed else _NEARLY
+        for rect in each:
+            column, row = rect.x // cell, rect.y // cell
+            around = product((column - 1, column, column + 1), (row - 1, row, row + 1))
+            twins = (twin for place in around for twin in kept.get(place, ()))
+            if not any(_are_near(twin, rect, near) for twin in twins):
+                kept.setdefault((column, row), []).append(rect)
+    every = [rect for rects in kept.values() for rect in rects]
+    return sorted(every, key=lambda rect: (rect.width * rect.height, rect.y, rect.x))
 
 
 def _steps(grey: NDArray[np.uint8]) -> Steps:
@@ -106,10 +275,10 @@ def _framed(rows: _Lines, columns: _Lines, across: Steps, down: Steps) -> Iterat
     """Rectangles between two rows and two columns that are backed on all sides, and how loosely their corners meet."""
     for y, left, right in zip(rows.at.tolist(), rows.start.tolist(), rows.end.tolist(), strict=True):
         hang = (
-            (columns.start <= y + _JOIN_GAP)
+            (columns.start <= y + _MOST_RADIUS)
             & (columns.end >= y + LEAST_HEIGHT)
-            & (columns.at >= left - _JOIN_GAP)
-            & (columns.at <= right + _JOIN_GAP)
+            & (columns.at >= left - _MOST_RADIUS)
+            & (columns.at <= right + _MOST_RADIUS)
         )
         if np.count_nonzero(hang) < 2:
             continue
@@ -145,7 +314,15 @@ def _pairs(hanging: _Lines, y: int, ends: tuple[int, int]) -> Iterator[tuple[lis
         for other in range(number + 1, len(sides)):
             rights, other_top, other_reach = sides[other]
             alike = abs(top - other_top) <= 2 * _NEAR and abs(reach - other_reach) <= 2 * _NEAR
-            begins = abs(top - y) <= _JOIN_GAP and alike
+            # Of a grid only the cells and the whole: not every piece of it that could be cut out.
+            begins = (
+                abs(top - y) <= _MOST_RADIUS
+                and alike
+                and not any(
+                    abs(between - top) <= 2 * _NEAR and abs(end - reach) <= 2 * _NEAR
+                    for _, between, end in sides[number + 1 : other]
+                )
+            )
             frames = abs(lefts[0] - ends[0]) <= _NEAR and abs(rights[-1] - ends[1]) <= _NEAR
             if rights[-1] - lefts[0] >= LEAST_WIDTH and (other == number + 1 or begins or frames):
                 yield lefts, rights, min(reach, other_reach), not (begins or frames)
@@ -157,14 +334,14 @@ def _bottoms(below: _Lines, x0: int, x1: int, reach: int, *, nearest_only: bool)
     Of a border both its inner and its outer edge.
     """
     closing = below.chosen(
-        (below.start <= x0 + _MOST_RADIUS) & (below.end >= x1 - _MOST_RADIUS) & (below.at <= reach + _JOIN_GAP)
+        (below.start <= x0 + _MOST_RADIUS) & (below.end >= x1 - _MOST_RADIUS) & (below.at <= reach + _MOST_RADIUS)
     )
     if closing.at.size == 0:
         return []
     clusters = np.split(np.arange(closing.at.size), np.flatnonzero(np.diff(closing.at) > _NEAR) + 1)
     chosen = clusters[:1]
     if not nearest_only:
-        alike = (abs(closing.start - x0) <= _JOIN_GAP) & (abs(closing.end - x1) <= _JOIN_GAP)
+        alike = (abs(closing.start - x0) <= _MOST_RADIUS) & (abs(closing.end - x1) <= _MOST_RADIUS)
         chosen += [clusters[-1], *[cluster for cluster in clusters if alike[cluster].any()][-1:]]
     return sorted({int(closing.at[edge]) for cluster in chosen for edge in (cluster[0], cluster[-1])})
 
@@ -174,6 +351,9 @@ def _looseness(across: Steps, down: Steps, x0: int, y0: int, x1: int, y1: int) -
     if not (0 < y1 < across.shape[0] and 0 < x1 < down.shape[0]):
         return None
     top, bottom, left, right = across[y0, x0:x1], across[y1, x0:x1], down[x0, y0:y1], down[x1, y0:y1]
+    # Most of those that are none are seen at the middles of their sides.
+    if not (_is_seen(left) and _is_seen(right) and _is_seen(bottom)):
+        return None
     missing = 0
     corners = ((top, left), (top[::-1], right), (bottom, left[::-1]), (bottom[::-1], right[::-1]))
     for gaps in ((_gap(one), _gap(other)) for one, other in corners):
@@ -181,6 +361,13 @@ def _looseness(across: Steps, down: Steps, x0: int, y0: int, x1: int, y1: int) -
             return None
         missing += sum(gaps)
     return missing if all(_is_side(side) for side in (top, bottom, left, right)) else None
+
+
+def _is_seen(side: Steps) -> bool:
+    """Whether a side is there round its middle, as one that is backed nearly everywhere must be."""
+    third = len(side) // 3
+    part = side[third : 2 * third].tobytes()
+    return 2 * part.count(0) <= len(part)
 
 
 def _is_side(side: Steps) -> bool:
@@ -233,6 +420,6 @@ def _is_of_one_colour(grey: NDArray[np.uint8], rect: Rect) -> bool:
     return max(middles) - min(middles) <= _UNIFORM
 
 
-def _are_near(one: Rect, other: Rect) -> bool:
+def _are_near(one: Rect, other: Rect, most: int = _NEAR) -> bool:
     sides = (one.x - other.x, one.y - other.y, one.right - other.right, one.bottom - other.bottom)
-    return max(abs(side) for side in sides) <= _NEAR
+    return max(abs(side) for side in sides) <= most

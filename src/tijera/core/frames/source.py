@@ -34,6 +34,8 @@ class LiveWindow:
     can_scroll: bool = False
     scrolled_px: int = 0
     most_px: int = 0
+    scroll_bar: Rect | None = None
+    """Where a hand can scroll it; None where nothing scrolls."""
     menus: tuple[MenuHead, ...] = ()
 
 

@@ -52,6 +52,8 @@ class Letters:
     colour: str
     edge: str | None = None
     edge_width: float = 0.0
+    leftwards: bool = False
+    """Whether it is written from right to left; `baseline` is its left end all the same."""
 
     @property
     def box(self) -> Box:

@@ -61,9 +61,13 @@ def _shape(shape: Shape) -> str:
 
 def _letters(each: Letters) -> str:
     x, y = each.baseline
+    if each.leftwards:
+        # Text that runs to the left begins at its right end (SVG 2, 11.4.3).
+        x += each.advance
     said = (
         f'x="{number(x)}" y="{number(y)}" font-family="{each.family}" font-weight="{each.weight}" '
         f'font-size="{number(each.size)}" xml:space="preserve"'
+        f"{' direction=' + quoteattr('rtl') if each.leftwards else ''}"
     )
     text = escape(each.text)
     under = ""

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from tijera.core.marks.colours import LEAST_TEXT_CONTRAST, contrast, edge_for, hex_of, luminance, words_on
 from tijera.core.marks.letters import LINE_HEIGHT, Face, face, lines_of
 from tijera.core.marks.mark import Around, MarkKind, amount, paint, switch, typeface, words
 from tijera.core.marks.operations import Box, Letters, Operation, Point, Shape, rounded
+from tijera.core.marks.scripts import runs_leftwards
 
 _PADDING = 0.4
 """Round text on a ground, in ems."""
@@ -44,15 +45,16 @@ def set_text(
     step = LINE_HEIGHT * size
     # The middle of the capitals stands in the middle of the line.
     first = corner[1] + pad + (step + of.cap_height * size) / 2
-    letters = []
-    widest = 0.0
-    for number, line in enumerate(lines):
-        shown = of.drawable(line)
-        advance = of.advance(shown, size)
-        widest = max(widest, advance)
-        at = (corner[0] + pad, first + number * step)
-        letters.append(Letters(shown, at, advance, of.family, of.weight, size, tint))
+    shown = [of.drawable(line) for line in lines]
+    advances = [of.advance(line, size) for line in shown]
+    widest = max(advances, default=0.0)
     across = widest + 2 * pad if width is None else max(width, widest + 2 * pad)
+    letters = []
+    for number, (line, advance) in enumerate(zip(shown, advances, strict=True)):
+        leftwards = runs_leftwards(line)
+        x = corner[0] + (across - pad - advance if leftwards else pad)
+        at = (x, first + number * step)
+        letters.append(Letters(line, at, advance, of.families(line), of.weight, size, tint, leftwards=leftwards))
     box = (corner[0], corner[1], corner[0] + across, corner[1] + len(lines) * step + 2 * pad)
     return Set(tuple(letters), box)
 
@@ -73,17 +75,7 @@ def with_edge(each: Letters, around: Around) -> Letters:
     ]
     if not around.ground.hides(each.colour, samples):
         return each
-    return Letters(
-        each.text,
-        each.baseline,
-        each.advance,
-        each.family,
-        each.weight,
-        each.size,
-        each.colour,
-        edge_for(each.colour),
-        2 * _EDGE_PT * around.px_per_pt,
-    )
+    return replace(each, edge=edge_for(each.colour), edge_width=2 * _EDGE_PT * around.px_per_pt)
 
 
 def _set(points: tuple[Point, ...], options: TextOptions, around: Around) -> Set:

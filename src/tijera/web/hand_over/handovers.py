@@ -9,7 +9,7 @@ from fastapi import Query
 from fastapi.responses import Response
 
 from tijera.core.budget.say import Say
-from tijera.usecases import fitting, looking
+from tijera.usecases import fitting, handing_over, looking
 from tijera.web.deps import WorkshopDep
 from tijera.web.hand_over import schemas as hand_over_schemas
 from tijera.web.hand_over import wire as hand_over_wire
@@ -35,9 +35,21 @@ def handovers(
 
 
 @router.get("/handovers/{handover}/file", response_class=Response)
-def handover_file(handover: str, workshop: WorkshopDep) -> Response:
-    """The very bytes that left."""
+def handover_file(
+    handover: str,
+    workshop: WorkshopDep,
+    shown: Annotated[bool, Query()] = False,  # noqa: FBT002  (a value of the address)
+) -> Response:
+    """The very bytes that left: as a file, or a picture `shown` in the window."""
     record = looking.handover(workshop, handover)
-    disposition = f"attachment; filename*=UTF-8''{quote(record.name)}"
+    how = "inline" if shown and record.media_type.startswith("image/") else "attachment"
+    disposition = f"{how}; filename*=UTF-8''{quote(record.name)}"
     headers = {"Content-Disposition": disposition, "Cache-Control": "no-store"}
     return Response(looking.kept_bytes(workshop, record.blob), media_type=record.media_type, headers=headers)
+
+
+@router.post("/handovers/{handover}/openings", status_code=201)
+def look_at(handover: str, workshop: WorkshopDep) -> hand_over_schemas.OpenedCopyOut:
+    """Open a document, a spreadsheet or a message that left, as it left."""
+    record = looking.handover(workshop, handover)
+    return hand_over_wire.look(workshop, handing_over.look_at(workshop, record.blob, record.name))

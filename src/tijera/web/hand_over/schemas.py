@@ -99,6 +99,13 @@ class WeightOut(Wire):
     pictures: list[WeighedOut]
 
 
+class OpenedCopyOut(Wire):
+    """A file that left, opened as it left."""
+
+    destination: str
+    view: Literal["galley", "grid", "message"]
+
+
 class HandoverOut(Wire):
     """Something that left; the very bytes are at `/handovers/{id}/file`."""
 
@@ -106,4 +113,5 @@ class HandoverOut(Wire):
     name: str
     bytes: int
     what: str
+    media_type: str
     made_at: str

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from tijera.core.budget.say import Say, strongest
 from tijera.core.packages.formats.eml.shown import Arrival
+from tijera.core.packages.registry import format_of
 from tijera.core.placing.readability import Grade, grade_of
 from tijera.core.units import format_bytes
-from tijera.records import HandoverRecord
+from tijera.records import DestinationRecord, HandoverRecord
 from tijera.usecases.comparing import TextOnPicture
+from tijera.usecases.destinations import document_of
 from tijera.usecases.weighing import Weighed, Weight
+from tijera.usecases.workshop import Workshop
 from tijera.web.hand_over import schemas as hand_over_schemas
 from tijera.web.place import wire as place_wire
 
@@ -73,8 +76,19 @@ def _note(each: Weighed) -> str | None:
     return first.record.rendition_note if first and first.has_rendition else None
 
 
+def look(workshop: Workshop, record: DestinationRecord) -> hand_over_schemas.OpenedCopyOut:
+    """A file that left, opened."""
+    view = format_of(document_of(workshop, record)).view.value
+    return hand_over_schemas.OpenedCopyOut(destination=record.id, view=view)
+
+
 def handover(record: HandoverRecord) -> hand_over_schemas.HandoverOut:
     """Something that left."""
     return hand_over_schemas.HandoverOut(
-        id=record.id, name=record.name, bytes=record.bytes, what=record.what, made_at=record.made_at
+        id=record.id,
+        name=record.name,
+        bytes=record.bytes,
+        what=record.what,
+        media_type=record.media_type,
+        made_at=record.made_at,
     )

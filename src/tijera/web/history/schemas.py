@@ -12,7 +12,7 @@ class HappeningOut(Wire):
     """Something that happened."""
 
     at: str
-    kind: Literal["taken", "changed", "left", "waiting", "going", "unclear", "refused", "withdrawn"]
+    kind: Literal["taken", "changed", "left", "waiting", "going", "unclear", "refused", "withdrawn", "rounds"]
     words: str
     """The name of what it happened to, or what was done."""
     detail: str

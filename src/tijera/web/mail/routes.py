@@ -12,7 +12,7 @@ from tijera.core.errors import MailNotSetUp
 from tijera.core.mail.post import MailServer
 from tijera.core.packages.formats.eml.document import MEDIA_TYPE
 from tijera.core.units import parse_limit
-from tijera.usecases import looking, sending
+from tijera.usecases import handing_over, looking, sending
 from tijera.usecases.mailing import Mailing, Recipient, used_addresses
 from tijera.web.deps import Services, ServicesDep, WorkshopDep
 from tijera.web.hand_over import schemas as hand_over_schemas
@@ -112,6 +112,13 @@ def dispatch_file(dispatch: str, workshop: WorkshopDep) -> Response:
     disposition = f"attachment; filename*=UTF-8''{quote(record.name)}.eml"
     headers = {"Content-Disposition": disposition, "Cache-Control": "no-store"}
     return Response(looking.kept_bytes(workshop, record.blob), media_type=MEDIA_TYPE, headers=headers)
+
+
+@router.post("/dispatches/{dispatch}/openings", status_code=201)
+def look_at_dispatch(dispatch: str, workshop: WorkshopDep) -> hand_over_schemas.OpenedCopyOut:
+    """Open a message as it was sent."""
+    record = sending.dispatch(workshop, dispatch)
+    return hand_over_wire.look(workshop, handing_over.look_at(workshop, record.blob, f"{record.name}.eml"))
 
 
 @router.post("/dispatches/{dispatch}/tries", status_code=202)

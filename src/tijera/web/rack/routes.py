@@ -12,9 +12,9 @@ from fastapi.responses import Response
 from tijera.core.geometry import Size
 from tijera.core.imaging.kinds import PNG
 from tijera.core.units import parse_limit
-from tijera.usecases import clearing, looking, placing, rack, saving, standings, taking
+from tijera.usecases import clearing, looking, placing, rack, reading, saving, standings, taking
 from tijera.web import base
-from tijera.web.deps import PICTURE, RAW_BODY, WorkshopDep, png
+from tijera.web.deps import PICTURE, RAW_BODY, ServicesDep, WorkshopDep, png
 from tijera.web.hand_over import schemas as hand_over_schemas
 from tijera.web.hand_over import wire as hand_over_wire
 from tijera.web.rack import schemas as rack_schemas
@@ -23,6 +23,7 @@ from tijera.web.router import api_router
 
 router = api_router("clippings", "/clippings")
 _MOST_NAMES = 5
+FoundAnswer = rack_schemas.FoundOut | None
 
 
 @router.post("", status_code=201, openapi_extra=RAW_BODY)
@@ -37,15 +38,28 @@ async def bring_in(
 
 @router.get("")
 def find(
-    workshop: WorkshopDep,
+    services: ServicesDep,
     words: Annotated[str, Query(max_length=200)] = "",
     first: Annotated[int, Query(ge=0)] = 0,
     most: Annotated[int, Query(ge=1, le=500)] = 100,
+    round: Annotated[str | None, Query(max_length=40)] = None,  # noqa: A002  (the address names it)
 ) -> rack_schemas.RackOut:
-    """A page of the rack, the newest first; with words only what has them all in its name, window, day or time."""
-    page = looking.rack(workshop, words, first, most)
-    slips = [rack_wire.slip(workshop, each) for each in page.slips]
-    return rack_schemas.RackOut.model_construct(slips=slips, first=first, found=page.found, count=page.count)
+    """A page of the rack, the newest first; with words only what has them all: in its name, window, day, on its picture, or in the files where it stands.
+
+    Rounds are one slip; with `round` what they have taken is listed one by one.
+    """
+    workshop = services.workshop
+    page = looking.rack(workshop, words, first, most, round)
+    shown = reading.found_on(workshop, [each.id for each in page.slips], words)
+    slips = [rack_wire.slip(workshop, each, shown.get(each.id)) for each in page.slips]
+    return rack_schemas.RackOut.model_construct(
+        slips=slips,
+        first=first,
+        found=page.found,
+        count=page.count,
+        reads_words=services.reader is not None,
+        unread=reading.unread(workshop) if words else 0,
+    )
 
 
 @router.post("/removals", status_code=204)
@@ -88,6 +102,13 @@ def pointer(clipping: str, body: rack_schemas.PointerIn, workshop: WorkshopDep) 
     """Show, hide or move the pointer on it."""
     at = None if body.at is None else (body.at.x, body.at.y)
     rack.show_pointer(workshop, clipping, at, shown=body.shown)
+
+
+@router.get("/{clipping}/found")
+def found(clipping: str, workshop: WorkshopDep, words: Annotated[str, Query(max_length=200)] = "") -> FoundAnswer:
+    """Where words stand on its finished picture; null where none does, or it has yet to be read."""
+    there = reading.found_on(workshop, [clipping], words).get(clipping)
+    return None if there is None else rack_wire.shown(there)
 
 
 @router.get("/{clipping}/thumbnail.png", response_class=Response, responses=PICTURE)

@@ -38,6 +38,14 @@ class ClippingOut(Wire):
     """Words from the window's title that stay here until they are allowed to leave."""
 
 
+class FoundOut(Wire):
+    """Where the words that are looked for stand on a picture of that size."""
+
+    width: int
+    height: int
+    boxes: list[RectWire]
+
+
 class SlipOut(Wire):
     """What the rack shows of a clipping."""
 
@@ -54,6 +62,10 @@ class SlipOut(Wire):
     """The order in which clippings came, the newest highest."""
     pinned: bool
     """Whether it stays on top of the rack, and is never cleared out."""
+    round: str | None
+    """The rounds by which it was taken."""
+    shown: FoundOut | None = None
+    """Where words that were looked for stand on it; null where none does."""
 
 
 class RackOut(Wire):
@@ -65,6 +77,10 @@ class RackOut(Wire):
     """How many there are, on all pages."""
     count: int
     """How many hang on the rack in all."""
+    reads_words: bool
+    """Whether words on pictures are read and searched: whether this computer has a recogniser."""
+    unread: int
+    """How many pictures have yet to be read."""
 
 
 class PointerIn(Wire):

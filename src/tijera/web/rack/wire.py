@@ -9,6 +9,7 @@ from tijera.core.clippings.measures import natural_scale
 from tijera.records import ClippingRecord, Slip
 from tijera.usecases import looking
 from tijera.usecases.consent import holds_back
+from tijera.usecases.reading import Found
 from tijera.usecases.workshop import Workshop
 from tijera.web import base
 from tijera.web.rack import schemas as rack_schemas
@@ -43,9 +44,15 @@ def clipping(workshop: Workshop, record: ClippingRecord) -> rack_schemas.Clippin
     )
 
 
-def slip(workshop: Workshop, each: Slip) -> rack_schemas.SlipOut:
+def slip(workshop: Workshop, each: Slip, found: Found | None = None) -> rack_schemas.SlipOut:
     """A slip of the rack. Its values are the store's own, so they are not checked once more."""
     values = asdict(each)
     if values.pop("parts") != "[]":
         values["version"] = workshop.pictures.version_of(looking.clipping(workshop, each.id))
-    return rack_schemas.SlipOut.model_construct(**values)
+    return rack_schemas.SlipOut.model_construct(**values, shown=None if found is None else shown(found))
+
+
+def shown(found: Found) -> rack_schemas.FoundOut:
+    """Where words stand on a picture."""
+    boxes = [base.RectWire.of(each) for each in found.boxes]
+    return rack_schemas.FoundOut(width=found.size.width, height=found.size.height, boxes=boxes)

@@ -9,6 +9,7 @@ from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import Response
 
 from tijera.core.errors import NotFound
+from tijera.core.frames.panes import cells_of
 from tijera.core.imaging.encode import encode_frame
 from tijera.usecases import destinations, looking, placing, taking
 from tijera.web import base
@@ -67,7 +68,11 @@ def whole_window(frame: str, window: str, workshop: WorkshopDep) -> Response:
 def panes(frame: str, workshop: WorkshopDep) -> take_schemas.PanesOut:
     """Rectangles found in the picture."""
     found = taking.panes(workshop, frame)
-    return take_schemas.PanesOut(panes=[base.RectWire.of(each) for each in found])
+    cells = cells_of(found)
+    return take_schemas.PanesOut(
+        panes=[base.RectWire.of(each) for each in found if each not in cells],
+        cells=[base.RectWire.of(each) for each in found if each in cells],
+    )
 
 
 @router.get("/{frame}/last-area")

@@ -72,6 +72,7 @@ class LiveWindowOut(Wire):
     can_scroll: bool
     scrolled_px: int
     most_px: int
+    scroll_bar: ScreenBoxOut | None
     menus: list[MenuHeadOut]
 
 
@@ -153,6 +154,7 @@ class PanesOut(Wire):
     """Rectangles found in a frame, the smallest first."""
 
     panes: list[RectWire]
+    cells: list[RectWire]
 
 
 KindName = Literal["region", "window", "pane", "freehand", "screen", "long-page"]

@@ -62,6 +62,7 @@ def live_view(view: LiveView) -> take_schemas.LiveViewOut:
                 can_scroll=window.can_scroll,
                 scrolled_px=window.scrolled_px,
                 most_px=window.most_px,
+                scroll_bar=take_schemas.ScreenBoxOut.of(window.scroll_bar) if window.scroll_bar else None,
                 menus=[
                     take_schemas.MenuHeadOut(title=each.title, box=take_schemas.ScreenBoxOut.of(each.box))
                     for each in window.menus

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Annotated
 
 from fastapi import Depends, Query
-from fastapi.responses import Response
+from fastapi.responses import HTMLResponse, Response
 
 from tijera.core.imaging.encode import encode_png
 from tijera.records import ClippingRecord
@@ -14,6 +14,7 @@ from tijera.usecases.trimming import Place
 from tijera.usecases.workshop import Workshop
 from tijera.web import base
 from tijera.web.deps import PICTURE, WorkshopDep, png
+from tijera.web.guard import OTHERS_POLICY
 from tijera.web.router import api_router
 from tijera.web.trim import schemas as trim_schemas
 from tijera.web.trim import wire as trim_wire
@@ -92,6 +93,14 @@ def sent(
         return png(data, forever=True, extension=extension)
     place = where.place(workshop, record)
     return png(encode_png(workshop.pictures.finished(record, place.px_per_pt), 6), forever=True)
+
+
+@router.get("/clippings/{clipping}/copy.html", response_class=HTMLResponse)
+def copy(clipping: str, where: WhereDep, workshop: WorkshopDep) -> HTMLResponse:
+    """The clipping for a clipboard: with the size that it has where it stands or would stand, else its natural one."""
+    record = looking.clipping(workshop, clipping)
+    html = trimming.as_html(workshop, record, where.place(workshop, record))
+    return HTMLResponse(html, headers={"Content-Security-Policy": OTHERS_POLICY, "Cache-Control": "no-store"})
 
 
 @router.get("/clippings/{clipping}/smallest-text")

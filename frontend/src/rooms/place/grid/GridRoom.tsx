@@ -5,6 +5,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { inHandNow, movePlacement, placeClipping, showError, useGrid, useInHand } from "../../../api/bench";
 import { api, type Destination, type Grid } from "../../../api/client";
 import { mm } from "../../../base/format";
+import { FootHint } from "../../FootHint";
 import { OpenAnother } from "../../OpenAnother";
 import { useBenchState } from "../../../base/state";
 import { CLIPPING_TYPE, PLACEMENT_TYPE } from "../../rack";
@@ -107,6 +108,13 @@ function Sheets({ destination, grid }: { destination: Destination; grid: Grid })
           <OpenAnother />
         </span>
       </div>
+      <FootHint>
+        <p>
+          {chosen
+            ? "The cells are chosen: Enter puts the clipping in hand there, a drag in Take a new one."
+            : "Click the cell from which the picture hangs, or pull over the cells that it fills."}
+        </p>
+      </FootHint>
       <GridView
         key={name}
         destination={destination.id}

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import { takePictureOut, useMessage } from "../../../api/bench";
 import type { Destination, Message } from "../../../api/client";
 import { weightOf } from "../../../base/format";
+import { FootHint } from "../../FootHint";
 import { OpenAnother } from "../../OpenAnother";
 import { BlockView, Spots } from "../Blocks";
 import { type Found, FindWords, useFound } from "../FindWords";
@@ -46,6 +47,13 @@ export function MessageRoom({ destination }: { destination: Destination }) {
           <OpenAnother />
         </span>
       </div>
+      <FootHint>
+        <p>
+          {destination.spot
+            ? "The place is chosen: a drag in Take, or a click on a window and Enter, puts a picture there."
+            : "Click where the picture goes. A double click chooses the place and goes to take for it."}
+        </p>
+      </FootHint>
       <div className="message">
         {message.letter ? (
           <LetterForm destination={destination} letter={message.letter} />

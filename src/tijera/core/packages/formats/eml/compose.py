@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from email.header import Header
@@ -13,7 +14,9 @@ from tijera.core.mail.leaving import message_id_of
 from tijera.core.packages.formats.eml.transfer import quoted_lines
 
 _NEWLINE = b"\r\n"
+_LINE = 76
 _ANY = "a@b"
+_ADDRESS = re.compile(r"https?://(?:(?!&(?:lt|gt|quot|#x27);)[^\s<>\"])+(?<![.,;:!?)])")
 _STYLE = "font-family:sans-serif;font-size:15px;line-height:1.5"
 
 
@@ -75,12 +78,15 @@ def compose(letter: Letter, shown: Mapping[int, Sequence[str]] | None = None) ->
 
 
 def _field(name: str, value: str) -> bytes:
-    """A header field, folded, with encoded words where it is not ASCII (RFC 2047); nothing for an empty one."""
+    """A header field, folded, with encoded words where it is not ASCII (RFC 2047); nothing for an empty one.
+
+    So is one with a word too long for a line: folded before it, the first line would hold nothing (RFC 5322 §2.2.3).
+    """
     flat = " ".join(value.split())
     if not flat:
         return b""
-    plain = flat if flat.isascii() else None
-    header = Header(flat, None if plain else "utf-8", header_name=name, maxlinelen=76)
+    plain = flat.isascii() and len(name) + 2 + max(map(len, flat.split())) <= _LINE
+    header = Header(flat, None if plain else "utf-8", header_name=name, maxlinelen=_LINE)
     return f"{name}: {header.encode(linesep=chr(13) + chr(10))}".encode("ascii")
 
 
@@ -125,8 +131,13 @@ def _plain(letter: Letter, shown: Mapping[int, Sequence[str]]) -> str:
 
 
 def _html(letter: Letter) -> str:
-    paragraphs = "\n".join(f"<p>{escape(part).replace(chr(10), '<br>')}</p>" for part in letter.paragraphs)
+    paragraphs = "\n".join(f"<p>{_linked(escape(part)).replace(chr(10), '<br>')}</p>" for part in letter.paragraphs)
     return f'<html><body style="{_STYLE}">\n{paragraphs}\n</body></html>'
+
+
+def _linked(escaped: str) -> str:
+    """Addresses of the web in a text can be followed; what ends a sentence is none of them."""
+    return _ADDRESS.sub(r'<a href="\g<0>">\g<0></a>', escaped)
 
 
 def _quoted(text: str) -> bytes:

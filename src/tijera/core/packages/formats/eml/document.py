@@ -128,8 +128,10 @@ class EmlDocument(Outlined):
     @property
     def fields(self) -> tuple[tuple[str, str], ...]:
         """The header fields that a reader shows, in their usual order."""
-        found = ((name, self.root.fields.get_all(name, [])) for name in _SHOWN_FIELDS)
-        return tuple((name, decoded(", ".join(map(str, values)))) for name, values in found if values)
+        # Raw: what stands there in UTF-8 would come as unknown.
+        raw = [(name.lower(), str(value)) for name, value in self.root.fields.raw_items()]
+        found = ((shown, [value for name, value in raw if name == shown.lower()]) for shown in _SHOWN_FIELDS)
+        return tuple((name, decoded(", ".join(values))) for name, values in found if values)
 
     @property
     def attachments(self) -> tuple[Attachment, ...]:

@@ -99,11 +99,24 @@ class Entity:
 
 
 def decoded(text: str) -> str:
-    """A header field's text with its encoded words (RFC 2047) read; as it is where they can't be."""
+    """A header field's text with its encoded words (RFC 2047) read; as they are where they can't be.
+
+    What stands there in UTF-8 (RFC 6532 §3.2) is read as that; the parser hands its bytes on as surrogates.
+    """
+    plain = text.encode("utf-8", "surrogateescape").decode("utf-8", "replace")
+    return " ".join(_WORDS.sub(_decoded_words, plain).split())
+
+
+_WORD = r"=\?[^?\s]+\?[bBqQ]\?[^?]*\?="
+_WORDS = re.compile(rf"{_WORD}(?:\s+{_WORD})*")
+"""Encoded words one after the other: what parts them is not shown (RFC 2047 §6.2)."""
+
+
+def _decoded_words(found: re.Match[str]) -> str:
     try:
-        return " ".join(str(make_header(decode_header(text))).split())
+        return str(make_header(decode_header(found[0])))
     except (ValueError, LookupError, UnicodeError, MessageError):
-        return " ".join(text.split())
+        return found[0]
 
 
 def looks_like_message(data: bytes) -> bool:

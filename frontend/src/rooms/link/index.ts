@@ -1,0 +1,2 @@
+export { LinkButton } from "./LinkButton";
+export { LinkList } from "./LinkList";

@@ -1,0 +1,1 @@
+"""Rounds: an area that is taken at set times, with nobody there."""

@@ -1,0 +1,1 @@
+"""The recogniser of words, where the system has one."""

@@ -1,0 +1,1 @@
+"""The HTTP interface of rounds: areas that are taken at set times."""

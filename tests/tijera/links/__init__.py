@@ -1,0 +1,1 @@
+"""Links as those meet them who have an address, or guess one."""
