@@ -194,3 +194,95 @@ class Hands(MarkCase):
         self.page.keyboard.press("t")
         expect(self.page.locator(".take")).to_be_visible()
         self.assertLess(self.record().crop.width, before.width)
+
+
+class Larger(TakeCase):
+    """The frozen screen is seen larger while one draws on it."""
+
+    def part(self) -> Rect:
+        """Of the desk's left monitor, what is seen now; to whole pixels."""
+        screen, frozen = self.page.locator(".screen").bounding_box(), self.page.locator(".frozen").bounding_box()
+        assert screen
+        assert frozen
+        scale = frozen["width"] / self.frame().width
+        x, y = (screen["x"] - frozen["x"]) / scale, (screen["y"] - frozen["y"]) / scale
+        return Rect(round(x), round(y), round(screen["width"] / scale), round(screen["height"] / scale))
+
+    def zoom(self, x: float, y: float, notches: int) -> None:
+        """Turn the wheel over a pixel of the frame."""
+        self.page.mouse.move(*self.at(x, y))
+        for _ in range(notches):
+            before = self.part()
+            self.page.mouse.wheel(0, -100)
+            for _ in range(200):
+                if self.part() != before:
+                    break
+                self.page.wait_for_timeout(20)
+
+    def test_the_wheel_keeps_the_pixel_under_the_pointer_and_every_pixel_can_be_hit(self) -> None:
+        """At fit a view pixel is 2.7 of the screen; after twelve notches a single one can be drawn round."""
+        self.freeze()
+        screen = self.page.locator(".screen").bounding_box()
+        self.zoom(900, 500, 12)
+        where = self.at(900, 500)
+        self.page.mouse.move(*where)
+        part = self.part()
+        self.assertAlmostEqual(2_560 / part.width, 1.25**12, delta=0.5)
+        self.assertTrue(part.x <= 900 < part.right and part.y <= 500 < part.bottom)
+        mouse = self.page.mouse
+        self.page.keyboard.down("Alt")
+        self.pull(897.5, 498.5, 902.5, 501.5)
+        self.page.keyboard.up("Alt")
+        self.expect_held(Rect(898, 499, 5, 3))
+        mouse.move(0, 0)
+        self.assertEqual(self.page.locator(".screen").bounding_box(), screen)
+        self.page.get_by_title("The whole screen").click()
+        self.assertEqual(self.part(), Rect(0, 0, 2_560, 1_440))
+        _, picture = self.keep()
+        self.assertEqual(str(picture.size), str(Rect(0, 0, 5, 3).size))
+
+    def test_a_drag_goes_on_beyond_the_edge_and_by_the_wheel(self) -> None:
+        """Held beyond the edge the screen comes along until its end; the wheel scrolls while something is drawn."""
+        self.freeze()
+        self.zoom(600, 400, 6)
+        screen = self.page.locator(".screen").bounding_box()
+        assert screen
+        before = self.part()
+        mouse = self.page.mouse
+        mouse.move(*self.at(600, 400))
+        mouse.down()
+        mouse.move(screen["x"] + screen["width"] + 60, screen["y"] + screen["height"] - 40, steps=4)
+        for _ in range(400):
+            if self.part().right == 2_560:
+                break
+            self.page.wait_for_timeout(50)
+        self.assertEqual(self.part().right, 2_560)
+        mouse.move(screen["x"] + screen["width"] - 20, screen["y"] + screen["height"] - 50)
+        mouse.wheel(0, 20_000)
+        for _ in range(400):
+            if self.part().bottom == 1_440:
+                break
+            self.page.wait_for_timeout(50)
+        seen = self.part()
+        self.assertEqual((seen.width, seen.bottom), (before.width, 1_440))
+        mouse.up()
+        expect(self.button("Keep on the rack")).to_be_visible()
+        held = self.held()
+        self.assertGreater(held.right, 2_500)
+        self.assertLess(abs(held.x - 600) + abs(held.y - 400), 12)
+        self.assertGreater(held.bottom, before.bottom)
+
+    def test_keys_zoom_and_the_aim_is_followed(self) -> None:
+        """Plus, minus, nought; arrows move the aim, and what is seen goes along."""
+        self.freeze()
+        for _ in range(8):
+            self.page.keyboard.press("+")
+        expect(self.page.locator(".look-steps button:enabled")).to_have_count(3)
+        self.frozen.focus()
+        for _ in range(9):
+            self.page.keyboard.press("Control+ArrowRight")
+        part = self.part()
+        self.assertTrue(part.x < 2_180 < part.right, part)
+        self.page.keyboard.press("0")
+        expect(self.page.locator(".look-steps button:enabled")).to_have_count(1)
+        self.assertEqual(self.part(), Rect(0, 0, 2_560, 1_440))

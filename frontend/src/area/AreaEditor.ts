@@ -8,6 +8,8 @@ export interface AreaEditorOptions {
   bounds: Bounds;
   /** Where areas may lie, where that is less than the whole surface. */
   limits?: (() => Bounds) | undefined;
+  /** The part that is seen, where that is less than the whole surface: words beside the area stay within it. */
+  seen?: (() => Area) | undefined;
   /** Whether dragging on free ground draws a new area. */
   drawsNew: boolean;
   /** Whether what lies outside has a ruling that must not be stretched. */
@@ -36,6 +38,12 @@ export interface Also {
 export interface Point {
   x: number;
   y: number;
+}
+
+interface Client {
+  clientX: number;
+  clientY: number;
+  altKey: boolean;
 }
 
 /** A drag that began before the surface was there: a pointer that is still down, or one that was let go. */
@@ -72,7 +80,9 @@ export class AreaEditor {
     moved: boolean;
   } | null = null;
   private line: [number, number][] = [];
-  private pointer: { x: number; y: number } | null = null;
+  private pointer: Point | null = null;
+  /** Where in the window the pointer is: the surface may move under it. */
+  private client: Client | null = null;
   private readonly veils: HTMLDivElement[];
   private readonly box: HTMLDivElement;
   private readonly edges: HTMLDivElement[];
@@ -123,9 +133,19 @@ export class AreaEditor {
     return this.area;
   }
 
-  private at(event: PointerEvent): { x: number; y: number } {
+  private at({ clientX, clientY }: { clientX: number; clientY: number }): Point {
     const { left, top } = this.options.host.getBoundingClientRect();
-    return { x: (event.clientX - left) / this.scale, y: (event.clientY - top) / this.scale };
+    return { x: (clientX - left) / this.scale, y: (clientY - top) / this.scale };
+  }
+
+  /** The surface was zoomed or scrolled under the pointer: what is being dragged goes along. */
+  follow(): void {
+    if (!this.client) return;
+    this.pointer = this.at(this.client);
+    const drag = this.dragging;
+    if (drag?.grip === "outline") this.line.push([this.pointer.x, this.pointer.y]);
+    else if (drag?.moved) this.stretch(this.pointer.x - drag.startX, this.pointer.y - drag.startY, this.client.altKey);
+    this.schedule();
   }
 
   /** Go on with a drag that began elsewhere, or end it where it was let go. */
@@ -174,6 +194,7 @@ export class AreaEditor {
     const events = event.getCoalescedEvents();
     const last = events.at(-1) ?? event;
     this.pointer = this.at(last);
+    this.client = { clientX: last.clientX, clientY: last.clientY, altKey: event.altKey };
     const drag = this.dragging;
     if (drag?.grip === "outline") {
       for (const each of events.length > 0 ? events : [event]) {
@@ -219,7 +240,7 @@ export class AreaEditor {
     const picks = !drag.moved && also?.mode() === "pick" && (drag.grip === "new" || drag.grip === "move");
     this.end();
     if (picks) also.onPick(this.at(event));
-    if (event.pointerType === "touch") this.pointer = null;
+    if (event.pointerType === "touch") this.pointer = this.client = null;
     this.schedule();
   };
 
@@ -249,6 +270,7 @@ export class AreaEditor {
 
   private readonly leave = (): void => {
     this.pointer = null;
+    this.client = null;
     this.schedule();
   };
 
@@ -315,8 +337,11 @@ export class AreaEditor {
     });
     if (!label) return;
     this.tag.textContent = label(area);
-    const below = y + h + 30 < viewHeight;
-    this.tag.style.transform = `translate(${(x + 6).toFixed(1)}px, ${(below ? y + h + 8 : y + h - 30).toFixed(1)}px)`;
+    const seen = this.options.seen?.() ?? { x: 0, y: 0, ...bounds };
+    const [west, north] = [seen.x * this.scale, seen.y * this.scale];
+    const south = north + seen.height * this.scale;
+    const [left, top] = [Math.max(x + 6, west + 6), Math.max(y + h + 30 < south ? y + h + 8 : y + h - 30, north + 8)];
+    this.tag.style.transform = `translate(${left.toFixed(1)}px, ${Math.min(top, south - 30).toFixed(1)}px)`;
   }
 
   private drawHairs(viewWidth: number, viewHeight: number): void {

@@ -7,6 +7,8 @@ interface Options {
   bounds: Bounds | null;
   /** Where areas may lie, where that is less than the whole surface. */
   limits?: Bounds;
+  /** The part that is seen, where that is less than the whole surface. */
+  seen?: Area;
   scale: number;
   drawsNew: boolean;
   label?: (area: Area) => string;
@@ -35,6 +37,7 @@ export function useAreaEditor(options: Options): RefObject<AreaEditor | null> {
       host: element,
       bounds,
       limits: () => latest.current.limits ?? bounds,
+      seen: () => latest.current.seen ?? { x: 0, y: 0, ...bounds },
       drawsNew,
       ruledVeil: !drawsNew,
       label: latest.current.label,

@@ -1,20 +1,25 @@
 import { useQuery } from "@tanstack/react-query";
-import { type RefObject, useEffect, useEffectEvent, useMemo, useRef, useState } from "react";
+import { type RefObject, useEffect, useEffectEvent, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { showError } from "../../api/bench";
 import { pictureUrl, type Frame } from "../../api/client";
 import { size } from "../../base/format";
 import type { Cut, KindName } from "../../base/state";
-import { type Area, boundsOf, guidesOf, sameArea, snapped } from "../../area/geometry";
+import { isHard } from "../../base/zoom";
+import { type Area, boundsOf, guidesOf, overlap, sameArea, snapped } from "../../area/geometry";
 import { useAreaEditor } from "../../area/useAreaEditor";
 import { panesQuery } from "./actions";
 import { takeUpDrag } from "./liveDrag";
+import { type Looking, useLookByHand } from "./useLook";
 import { type Corner, Pointing, type Surface } from "./Pointing";
 import { NOTHING_FOUND, type Target, cutOf, paneTargets } from "./picking";
 
 interface Props {
   frame: Frame;
-  view: Area;
-  scale: number;
+  /** The monitor that is shown, or all of them. */
+  whole: Area;
+  /** The scale at which the whole fits. */
+  fit: number;
+  looking: Looking;
   kind: KindName;
   contentOnly: boolean;
   cut: Cut | null;
@@ -44,28 +49,32 @@ export function usePanes(frame: Frame | null): readonly Target[] {
   }, [frame, found]);
 }
 
-/** The frozen screen, drawn once into a canvas of view size, and what is held on it. */
+/** The frozen screen: what is seen of it drawn into a canvas of view size, and what is held on it. */
 export function FrozenScreen(props: Props) {
-  const { frame, view, scale, kind, contentOnly, cut, pointingRef, panes, onLive, onCut, onDrawn } = props;
+  const { frame, whole, fit, looking, kind, contentOnly, cut, pointingRef, panes, onLive, onCut, onDrawn } = props;
+  const { part, scale } = looking;
+  const screen = useRef<HTMLDivElement>(null);
   const host = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const hand = useRef<HTMLCanvasElement>(null);
   const bitmap = useBitmap(frame.id);
   const current = useRef(cut);
   const guides = useMemo(() => guidesOf(panes.map((each) => each.area)), [panes]);
-  const whole = useWholeWindow(frame, cut);
+  const covered = useWholeWindow(frame, cut);
+  useLookByHand(screen, looking);
 
-  useEffect(() => {
+  const { x, y, width, height } = part;
+  useLayoutEffect(() => {
     const target = canvas.current;
     if (!target || !bitmap) return;
     const dpr = window.devicePixelRatio || 1;
-    target.width = Math.round(frame.width * scale * dpr);
-    target.height = Math.round(frame.height * scale * dpr);
+    sized(target, { width: width * scale * dpr, height: height * scale * dpr });
     const context = target.getContext("2d", { alpha: false });
     if (!context) return;
+    context.imageSmoothingEnabled = !isHard(scale);
     context.imageSmoothingQuality = "high";
-    context.drawImage(bitmap, 0, 0, target.width, target.height);
-  }, [bitmap, frame, scale]);
+    context.drawImage(bitmap, x, y, width, height, 0, 0, target.width, target.height);
+  }, [bitmap, x, y, width, height, scale]);
 
   const take = (target: Target) => {
     onCut(cutOf(kind, target, contentOnly));
@@ -82,7 +91,8 @@ export function FrozenScreen(props: Props) {
     host,
     bounds: frame,
     // What lies on a monitor that is not shown can't be meant.
-    limits: view,
+    limits: whole,
+    seen: part,
     scale,
     drawsNew: true,
     label: (each) => `${size(each.width, each.height)} px`,
@@ -111,10 +121,18 @@ export function FrozenScreen(props: Props) {
       if (next && !before) onDrawn(next);
     },
   });
+  const seeAll = useEffectEvent((area: Area) => {
+    if (overlap(area, part) === 0) looking.toWhole();
+  });
   useEffect(() => {
     current.current = cut;
-    if (!sameArea(cut?.area ?? null, editor.current?.get() ?? null)) editor.current?.set(cut?.area ?? null);
+    if (sameArea(cut?.area ?? null, editor.current?.get() ?? null)) return;
+    editor.current?.set(cut?.area ?? null);
+    if (cut) seeAll(cut.area);
   }, [cut, editor]);
+  useEffect(() => {
+    editor.current?.follow();
+  }, [x, y, scale, editor]);
 
   // A drag that began on the live screen goes on here, once what is held stands as it does.
   useEffect(() => {
@@ -122,16 +140,13 @@ export function FrozenScreen(props: Props) {
     if (begun) editor.current?.takeOver(begun);
   }, [frame, editor]);
 
-  const surface: Surface = { frame, kind, contentOnly, panes, bitmap, scale, view, cut };
+  const surface: Surface = { frame, kind, contentOnly, panes, bitmap, scale, view: part, cut };
   const latest = useRef(surface);
   useEffect(() => {
     latest.current = surface;
     const target = hand.current;
-    if (target) {
-      const dpr = window.devicePixelRatio || 1;
-      const [width, height] = [Math.round(frame.width * scale * dpr), Math.round(frame.height * scale * dpr)];
-      if (target.width !== width || target.height !== height) [target.width, target.height] = [width, height];
-    }
+    const dpr = window.devicePixelRatio || 1;
+    if (target) sized(target, { width: width * scale * dpr, height: height * scale * dpr });
     pointingRef.current?.update(surface);
   });
   useEffect(() => {
@@ -152,6 +167,7 @@ export function FrozenScreen(props: Props) {
     if (!aim || event.defaultPrevented) return;
     if (!cut && !event.altKey && aim.movePen(event.key, { shift: event.shiftKey, ctrl: event.ctrlKey })) {
       event.preventDefault();
+      if (aim.penAt) looking.bring(aim.penAt);
     } else if (event.key === " ") {
       event.preventDefault();
       const made = aim.setCorner();
@@ -171,8 +187,13 @@ export function FrozenScreen(props: Props) {
     return () => element?.removeEventListener("keydown", onKey);
   }, []);
 
+  const seen = {
+    transform: `translate(${(x * scale).toFixed(1)}px, ${(y * scale).toFixed(1)}px)`,
+    width: width * scale,
+    height: height * scale,
+  };
   return (
-    <div className="screen" style={{ width: view.width * scale, height: view.height * scale }}>
+    <div ref={screen} className="screen" style={{ width: whole.width * fit, height: whole.height * fit }}>
       <div
         ref={host}
         className={`frozen frozen-${kind} ${cut?.outline ? "frozen-by-hand" : ""}`}
@@ -185,27 +206,33 @@ export function FrozenScreen(props: Props) {
         style={{
           width: frame.width * scale,
           height: frame.height * scale,
-          transform: `translate(${(-view.x * scale).toFixed(1)}px, ${(-view.y * scale).toFixed(1)}px)`,
+          transform: `translate(${(-x * scale).toFixed(1)}px, ${(-y * scale).toFixed(1)}px)`,
         }}
       >
-        <canvas ref={canvas} aria-hidden="true" />
-        {whole && (
+        <canvas ref={canvas} style={seen} aria-hidden="true" />
+        {covered && (
           <img
-            className="whole-window"
-            src={whole.src}
+            className={`whole-window ${isHard(scale) ? "hard" : ""}`}
+            src={covered.src}
             alt=""
             draggable={false}
             style={{
-              transform: `translate(${(whole.box.x * scale).toFixed(1)}px, ${(whole.box.y * scale).toFixed(1)}px)`,
-              width: whole.box.width * scale,
-              height: whole.box.height * scale,
+              transform: `translate(${(covered.box.x * scale).toFixed(1)}px, ${(covered.box.y * scale).toFixed(1)}px)`,
+              width: covered.box.width * scale,
+              height: covered.box.height * scale,
             }}
           />
         )}
-        <canvas ref={hand} className="by-hand" aria-hidden="true" />
+        <canvas ref={hand} className="by-hand" style={seen} aria-hidden="true" />
       </div>
     </div>
   );
+}
+
+/** Setting the size of a canvas empties it, also where it is the same. */
+function sized(canvas: HTMLCanvasElement, size: { width: number; height: number }): void {
+  const [width, height] = [Math.round(size.width), Math.round(size.height)];
+  if (canvas.width !== width || canvas.height !== height) [canvas.width, canvas.height] = [width, height];
 }
 
 function clamp(value: number, most: number): number {

@@ -3,6 +3,8 @@ import { NumberField } from "../../base/NumberField";
 import { useKeyOf } from "../../api/keys";
 import { setOptions, useOptions } from "../../api/options";
 import type { KindName } from "../../base/state";
+import { STEP } from "../../base/zoom";
+import type { Looking } from "./useLook";
 
 export const KINDS: { kind: KindName; name: string }[] = [
   { kind: "region", name: "Region" },
@@ -16,6 +18,8 @@ export const KINDS: { kind: KindName; name: string }[] = [
 interface Props {
   kind: KindName;
   frozen: boolean;
+  /** Null while nothing is frozen. */
+  looking: Looking | null;
   counting: number | null;
   /** Whether what is or will be frozen carries the pointer. */
   hasPointer: boolean;
@@ -31,8 +35,8 @@ interface Props {
 
 /** Kinds of cut in a row on the mat's edge, the delay, the pointer, and the way between live and frozen. */
 export function KindsRow(props: Props) {
-  const { kind, frozen, counting, hasPointer, noPointer, onKind, onFreeze, onCountDown, onStop, onLastArea, onLive } =
-    props;
+  const { kind, frozen, looking, counting, hasPointer, noPointer } = props;
+  const { onKind, onFreeze, onCountDown, onStop, onLastArea, onLive } = props;
   const options = useOptions();
   return (
     <div className="take-kinds">
@@ -42,6 +46,7 @@ export function KindsRow(props: Props) {
         ))}
       </div>
       <div className="take-ways">
+        {looking && counting === null && <LookSteps looking={looking} />}
         {counting !== null ? (
           <>
             <span className="counting" role="timer" aria-live="polite">
@@ -81,6 +86,37 @@ export function KindsRow(props: Props) {
         )}
       </div>
     </div>
+  );
+}
+
+/** How large the frozen screen is seen, in screen pixels. */
+function LookSteps({ looking }: { looking: Looking }) {
+  const percent = Math.round(looking.scale * 100 * (window.devicePixelRatio || 1));
+  return (
+    <span className="look-steps" role="group" aria-label="How large the screen is seen">
+      <button
+        type="button"
+        aria-label="Smaller"
+        disabled={looking.isWhole}
+        onClick={() => {
+          looking.zoom(1 / STEP);
+        }}
+      >
+        −
+      </button>
+      <button type="button" title="The whole screen" disabled={looking.isWhole} onClick={looking.toWhole}>
+        {percent} %
+      </button>
+      <button
+        type="button"
+        aria-label="Larger"
+        onClick={() => {
+          looking.zoom(STEP);
+        }}
+      >
+        +
+      </button>
+    </span>
   );
 }
 

@@ -24,6 +24,8 @@ export type Corner = readonly [number, number];
 
 /** Height of the tag with a gap; as in styles/take.css. */
 const TAG_PX = 30;
+/** From here on a pixel is seen as well without the magnifier, which shows it nine times as large. */
+const LARGE_SCALE = 8;
 const STEP = { plain: 1, shift: 10, ctrl: 100 };
 
 const clamp = (value: number, most: number) => Math.min(Math.max(value, 0), most);
@@ -42,6 +44,11 @@ export class Pointing {
   private pen: Point | null = null;
   private corners: Corner[] = [];
   private drawn = 0;
+
+  /** Where the keys have brought the aim. */
+  get penAt(): Point | null {
+    return this.pen;
+  }
 
   constructor(host: HTMLElement, hand: HTMLCanvasElement, surface: Surface) {
     this.surface = surface;
@@ -68,6 +75,8 @@ export class Pointing {
   update(surface: Surface): void {
     const before = this.surface;
     this.surface = surface;
+    // A line that is being drawn is drawn anew from its beginning.
+    this.drawn = 0;
     if (before.kind !== surface.kind || before.frame.id !== surface.frame.id) {
       this.pen = null;
       this.corners = [];
@@ -149,7 +158,7 @@ export class Pointing {
     const { hand } = this;
     if (!hand) return;
     if (this.drawn === 0 || this.drawn > points.length) this.clearHand();
-    const ratio = this.surface.scale * (window.devicePixelRatio || 1);
+    const ratio = this.handRatio(hand);
     for (const [width, colour] of [
       [4, "#ffffff"],
       [2, "#d3432a"],
@@ -167,20 +176,29 @@ export class Pointing {
   }
 
   private clearHand(): void {
+    this.hand?.resetTransform();
     this.hand?.clearRect(0, 0, this.hand.canvas.width, this.hand.canvas.height);
     this.drawn = 0;
+  }
+
+  /** The canvas lies over what is seen only: its origin is brought to the frame's. Its pixels per pixel of the frame. */
+  private handRatio(hand: CanvasRenderingContext2D): number {
+    const { scale, view } = this.surface;
+    const ratio = scale * (window.devicePixelRatio || 1);
+    hand.setTransform(1, 0, 0, 1, -view.x * ratio, -view.y * ratio);
+    return ratio;
   }
 
   /** A held outline: all but its inside lies under a veil. */
   private drawHeld(): void {
     const { hand } = this;
-    const { cut, scale } = this.surface;
+    const { cut, view } = this.surface;
     if (!hand) return;
     this.clearHand();
     if (!cut?.outline) return;
-    const ratio = scale * (window.devicePixelRatio || 1);
+    const ratio = this.handRatio(hand);
     hand.fillStyle = "rgb(20 40 38 / 62%)";
-    hand.fillRect(0, 0, hand.canvas.width, hand.canvas.height);
+    hand.fillRect(view.x * ratio, view.y * ratio, hand.canvas.width, hand.canvas.height);
     hand.beginPath();
     cut.outline.forEach(([x, y], index) => {
       if (index === 0) hand.moveTo(x * ratio, y * ratio);
@@ -222,14 +240,20 @@ export class Pointing {
       this.tag.style.transform = `translate(${(Math.max(x, view.x) * scale + 6).toFixed(1)}px, ${top.toFixed(1)}px)`;
     }
     const aims = kind === "region" || kind === "freehand" || kind === "pane" || dragging;
-    if (at && bitmap && aims && (dragging || !cut)) {
+    const isLarge = scale >= LARGE_SCALE;
+    if (at && bitmap && aims && !isLarge && (dragging || !cut)) {
       const shown = {
         left: view.x * scale,
         top: view.y * scale,
         width: view.width * scale,
         height: view.height * scale,
       };
-      this.magnifier.show(at, bitmap, scale, shown);
+      // A drag may be beyond what is seen.
+      const near = {
+        x: clamp(at.x - view.x, view.width - 1 / scale) + view.x,
+        y: clamp(at.y - view.y, view.height - 1 / scale) + view.y,
+      };
+      this.magnifier.show(near, bitmap, scale, shown);
     } else {
       this.magnifier.hide();
     }

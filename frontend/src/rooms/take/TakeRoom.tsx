@@ -22,6 +22,7 @@ import type { Pointing } from "./Pointing";
 import { useLive, useSources } from "./useDesktop";
 import { type Held, useHeld } from "./useHeld";
 import { type Moments, useMoments } from "./useMoments";
+import { useLook } from "./useLook";
 import { useTakeKeys } from "./useTakeKeys";
 import { WaysOn } from "./WaysOn";
 
@@ -35,7 +36,8 @@ export function TakeRoom() {
   const screen = useLive(source);
   const panes = usePanes(frame);
   const view = viewOf(frame ?? screen, monitor);
-  const scale = view ? fittingScale(view, { ...room, height: room.height }, 24) : 1;
+  const scale = view ? fittingScale(view, room, 24) : 1;
+  const looking = useLook(`${frame?.id ?? ""} ${monitor ?? ""}`, frame && view, scale);
   const moments = useMoments();
   const held = useHeld(panes, pointing, view);
   useSidePanel();
@@ -45,13 +47,14 @@ export function TakeRoom() {
     void keepTakeAcrossReloads();
   }, []);
   useAbout(frame, cut?.area ?? null);
-  useTakeKeys(moments, held);
+  useTakeKeys(moments, held, looking);
   const abilities = useSources().data?.find((each) => each.id === source)?.abilities;
   return (
     <main className="room-body take">
       <KindsRow
         kind={kind}
         frozen={frame !== null}
+        looking={looking}
         counting={moments.count.left}
         hasPointer={frame ? frame.has_pointer : (abilities?.pointer_layer?.can ?? false)}
         noPointer={abilities?.pointer_layer?.instead ?? ""}
@@ -64,10 +67,12 @@ export function TakeRoom() {
       />
       <Line line={line} held={held} />
       <div className="stage" ref={stage} data-freezing={freezing || undefined}>
-        {frame && view ? (
+        {frame && view && looking ? (
           <FrozenScreen
             key={frame.id}
-            {...{ frame, view, scale, kind, contentOnly, cut, panes }}
+            {...{ frame, looking, kind, contentOnly, cut, panes }}
+            whole={view}
+            fit={scale}
             pointingRef={pointing}
             onCut={(next) => {
               // A window that was pulled is a region: the kind of cut goes along.

@@ -1,13 +1,15 @@
 import { onButton, useKeys } from "../../api/keys";
 import { setOptions, useOptions } from "../../api/options";
 import { say, useBenchState } from "../../base/state";
+import { STEP } from "../../base/zoom";
 import { lastAreaAgain, toLive } from "./actions";
 import { KINDS } from "./KindsRow";
 import type { Held } from "./useHeld";
+import type { Looking } from "./useLook";
 import type { Moments } from "./useMoments";
 
 /** The keys of this room. */
-export function useTakeKeys(moments: Moments, held: Held): void {
+export function useTakeKeys(moments: Moments, held: Held, looking: Looking | null): void {
   const { frame, cut, contentOnly, set } = useBenchState();
   const options = useOptions();
   useKeys({
@@ -21,6 +23,9 @@ export function useTakeKeys(moments: Moments, held: Held): void {
     larger: () => {
       held.step(1);
     },
+    "look-closer": () => looking?.zoom(STEP),
+    "look-wider": () => looking?.zoom(1 / STEP),
+    "look-whole": () => looking?.toWhole(),
     part: () => {
       held.setPart(!contentOnly);
     },

@@ -3,6 +3,7 @@ import type { Clipping } from "../../api/client";
 import { type Change, type Kinds, type Sheet, type Where, matUrl } from "../../api/sheet";
 import { size } from "../../base/format";
 import { fittingScale, useSize } from "../../base/useFitted";
+import { isHard } from "../../base/zoom";
 import { type Area, sameArea } from "../../area/geometry";
 import { useAreaEditor } from "../../area/useAreaEditor";
 import { heldTo } from "./CropLine";
@@ -139,11 +140,6 @@ export function Mat(props: MatProps) {
       <StripMap table={table} picture={matUrl(sheet)} width={area.width} height={area.height} />
     </div>
   );
-}
-
-/** From twice its size on each pixel of the picture is a hard square. */
-function isHard(scale: number): boolean {
-  return scale * (window.devicePixelRatio || 1) >= 2;
 }
 
 /** A picture that has come is decoded and painted before anything else is worked out: two frames. */

@@ -18,6 +18,7 @@ import {
 import { addressOf, useBenchState } from "../../base/state";
 import { type Area, sameArea, within } from "../../area/geometry";
 import { EMU_PER_MM } from "../../base/units";
+import { LEAST_SCALE, MOST_SCALE } from "../../base/zoom";
 import { GalleyLane } from "../place";
 import { FootHint } from "../FootHint";
 import { OneLine } from "../OneLine";
@@ -34,7 +35,7 @@ import { measuresOf, placementOf } from "./placed";
 import { pickTool, useTrim } from "./state";
 import { toolOf } from "./tools";
 import { useTrimKeys } from "./useTrimKeys";
-import { LEAST_SCALE, MOST_SCALE, type Zoom } from "./useZoom";
+import { type Zoom } from "./useZoom";
 
 /** The clipping on the mat, at the size at which it stands in its destination. */
 export function TrimRoom() {

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { api, must, type Clipping, type Destination, type Placement } from "../../api/client";
 import type { Change, Sheet, Where } from "../../api/sheet";
 import type { Measures } from "../../base/units";
+import { STEP } from "../../base/zoom";
 import { mm, size, weightOf } from "../../base/format";
 import type { Area } from "../../area/geometry";
 import { say } from "../../base/state";
@@ -59,7 +60,7 @@ export function ViewBar(props: Props) {
             type="button"
             aria-label="Smaller"
             onClick={() => {
-              onStep(0.8);
+              onStep(1 / STEP);
             }}
           >
             −
@@ -68,7 +69,7 @@ export function ViewBar(props: Props) {
             type="button"
             aria-label="Larger"
             onClick={() => {
-              onStep(1.25);
+              onStep(STEP);
             }}
           >
             +

@@ -12,6 +12,7 @@ import { copyMarks, putCopied, removeMarks } from "./MarkLine";
 import { showPointer } from "./pointer";
 import { pickTool, useTrim } from "./state";
 import { ALL_TOOLS } from "./tools";
+import { STEP } from "../../base/zoom";
 import type { Zoom } from "./useZoom";
 
 interface Context {
@@ -74,10 +75,10 @@ export function useTrimKeys({ clipping, sheet, crop, changed, change, settle, se
       void placeIt(clipping.id, goTo);
     },
     "zoom-in": () => {
-      step(1.25);
+      step(STEP);
     },
     "zoom-out": () => {
-      step(0.8);
+      step(1 / STEP);
     },
     "trim-pointer": () => {
       if (clipping.has_pointer) void showPointer(clipping, clipping.pointer === null);

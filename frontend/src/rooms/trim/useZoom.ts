@@ -1,13 +1,8 @@
 import { type RefObject, useEffect, useLayoutEffect, useRef } from "react";
+import { LEAST_SCALE, MOST_SCALE, wheelFactor } from "../../base/zoom";
 
 /** "fit" the mat, "placed" as large as in the document, "pixels" one to one, or view pixels per clipping pixel. */
 export type Zoom = "fit" | "placed" | "pixels" | number;
-
-export const LEAST_SCALE = 0.02;
-export const MOST_SCALE = 32;
-/** A notch of the wheel, a hundred pixels in most browsers, is a quarter more. */
-const WHEEL_STEP = Math.log(1.25) / 100;
-const LINE_PX = 16;
 
 interface XY {
   x: number;
@@ -68,8 +63,7 @@ export function useZoom(
           return;
         }
         event.preventDefault();
-        const pixels = event.deltaMode === 1 ? event.deltaY * LINE_PX : event.deltaY;
-        zoomAbout({ x: event.clientX, y: event.clientY }, Math.exp(-pixels * WHEEL_STEP * (event.ctrlKey ? 3 : 1)));
+        zoomAbout({ x: event.clientX, y: event.clientY }, wheelFactor(event));
       },
       { passive: false, signal: abort.signal },
     );
