@@ -20,7 +20,7 @@ from tijera.core.geometry import Rect
 from tijera.usecases import taking
 
 _FRAMES = 240
-_MEDIAN_MS, _P95_MS = 17.0, 34.0
+_MEDIAN_MS, _P95_MS = 17.0, 20.0
 _MEASURE = """async ([frames, what]) => {
     const host = document.querySelector('.frozen');
     const box = host.getBoundingClientRect();

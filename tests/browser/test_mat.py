@@ -222,6 +222,18 @@ class Views(MarkCase):
         expect(strip).to_be_visible()
         strip.click(position={"x": 20, "y": 4})
         self.page.wait_for_function("() => document.querySelector('.mat').scrollTop < 100")
+        # However large it is seen, the rulers stay in sight, with the ticks of what is in view and no more.
+        for _ in range(20):
+            self.page.keyboard.press("+")
+        self.wait_until(lambda: self.scale() == 32)
+        self.page.evaluate("() => document.querySelector('.mat').scrollBy(3000, 9000)")
+        mat = self.page.locator(".mat").bounding_box()
+        for ruler in self.page.locator(".ruler").all():
+            box = ruler.bounding_box()
+            assert mat
+            assert box
+            self.assertEqual((box["x"], box["y"]), (mat["x"], mat["y"]))
+            self.assertTrue(4 < ruler.locator("line").count() < 100)
 
     def test_small_text_is_a_door(self) -> None:
         """In a narrow place: it says how small, and a crop makes it as large as it said."""

@@ -66,11 +66,10 @@ const MOST_PX = 48;
  * A drag beyond the edge brings what lies there.
  */
 export function useLookByHand(screen: RefObject<HTMLElement | null>, looking: Looking): void {
-  const wheel = useEffectEvent((event: WheelEvent) => {
+  const turn = useEffectEvent((event: WheelEvent, draws: boolean) => {
     const box = screen.current?.getBoundingClientRect();
     if (!box) return;
     event.preventDefault();
-    const draws = (event.buttons & 1) === 1;
     if ((draws || event.shiftKey || event.deltaY === 0) && !event.ctrlKey && !event.metaKey) {
       const [x, y] = [wheelPixels(event, event.deltaX), wheelPixels(event, event.deltaY)];
       looking.pan(event.shiftKey ? x + y : x, event.shiftKey ? 0 : y);
@@ -99,6 +98,9 @@ export function useLookByHand(screen: RefObject<HTMLElement | null>, looking: Lo
       const [dx, dy] = [beyond(dragged.x, left, right), beyond(dragged.y, top, bottom)];
       if (dx || dy) pan(dx, dy);
       scheduled = requestAnimationFrame(follow);
+    };
+    const wheel = (event: WheelEvent) => {
+      turn(event, dragged !== null);
     };
     element.addEventListener("wheel", wheel, { ...listen, passive: false });
     element.addEventListener(

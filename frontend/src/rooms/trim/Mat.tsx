@@ -8,9 +8,8 @@ import { type Area, sameArea } from "../../area/geometry";
 import { useAreaEditor } from "../../area/useAreaEditor";
 import { heldTo } from "./CropLine";
 import { OnTheMat, groundOf } from "./OnTheMat";
-import { Ruler } from "./Ruler";
+import { RULER, Rulers } from "./Ruler";
 import { StripMap } from "./StripMap";
-import { ticks } from "./ruler";
 import { CLIPPING_TYPE } from "../rack";
 import { layOn } from "./SheetLines";
 import { useTrim } from "./state";
@@ -34,7 +33,6 @@ export interface MatProps {
   change: (change: Change) => Promise<Sheet | null>;
 }
 
-const RULER = 24;
 /** Round a picture at fit: as much as what is said at the mat's foot takes. */
 const MARGIN = 100;
 const CSS_PX_PER_MM = 96 / 25.4;
@@ -97,14 +95,10 @@ export function Mat(props: MatProps) {
   }, [crop, editor]);
 
   const crops = tool === "crop";
-  const across = Math.max(room.width, far.x);
-  const down = Math.max(room.height, far.y);
   return (
     <div className="mat-place">
       <div className="mat" ref={table} data-scale={scale}>
         <div className="mat-sheet" style={{ width: far.x, height: far.y }}>
-          <Ruler direction="x" marks={ticks(left + crop.x * scale, pxPerMm, RULER, across)} length={across} />
-          <Ruler direction="y" marks={ticks(top + crop.y * scale, pxPerMm, RULER, down)} length={down} />
           {/* A drawing surface: roles of widgets don't fit, and it must take the arrow keys. */}
           <div
             ref={host}
@@ -136,6 +130,12 @@ export function Mat(props: MatProps) {
           </div>
         </div>
       </div>
+      <Rulers
+        table={table}
+        origin={{ x: left + crop.x * scale, y: top + crop.y * scale }}
+        pxPerMm={pxPerMm}
+        room={room}
+      />
       <canvas ref={canvas} className="rubber" aria-hidden="true" />
       <StripMap table={table} picture={matUrl(sheet)} width={area.width} height={area.height} />
     </div>

@@ -1,34 +1,58 @@
-import type { Tick } from "./ruler";
+import { type RefObject, useEffect, useState } from "react";
+import { ticks } from "./ruler";
 
-const RULER = 24;
+export const RULER = 24;
 
-/** Millimetres in the destination, from the picture's left upper corner. */
-export function Ruler({ direction, marks, length }: { direction: "x" | "y"; marks: Tick[]; length: number }) {
-  const across = direction === "x";
+interface Props {
+  table: RefObject<HTMLElement | null>;
+  /** The clipping's left upper corner on what scrolls, in view pixels. */
+  origin: { x: number; y: number };
+  pxPerMm: number;
+  /** The mat's inside. */
+  room: { width: number; height: number };
+}
+
+/** Millimetres in the destination along two edges of the mat. They stay in sight and have the ticks of what is in view only. */
+export function Rulers({ table, origin, pxPerMm, room }: Props) {
+  const [scrolled, setScrolled] = useState({ left: 0, top: 0 });
+  useEffect(() => {
+    const element = table.current;
+    if (!element) return undefined;
+    const read = () => {
+      setScrolled({ left: element.scrollLeft, top: element.scrollTop });
+    };
+    read();
+    element.addEventListener("scroll", read, { passive: true });
+    return () => {
+      element.removeEventListener("scroll", read);
+    };
+  }, [table]);
+  const across = ticks(origin.x - scrolled.left, pxPerMm, RULER, room.width);
+  const down = ticks(origin.y - scrolled.top, pxPerMm, RULER, room.height);
   return (
-    <svg
-      className={`ruler ruler-${direction}`}
-      width={across ? length : RULER}
-      height={across ? RULER : length}
-      aria-hidden="true"
-    >
-      {marks.map((mark) => {
-        const from = RULER - (mark.long ? 11 : 6);
-        return across ? (
-          <line key={mark.at} x1={mark.at} x2={mark.at} y1={from} y2={RULER} />
-        ) : (
-          <line key={mark.at} y1={mark.at} y2={mark.at} x1={from} x2={RULER} />
-        );
-      })}
-      {across &&
-        marks
-          .filter((mark) => mark.long && mark.at > RULER + 4)
-          .map((mark) => (
-            <text key={mark.at} x={mark.at + 4} y={11}>
-              {mark.mm}
-              {mark.mm === 0 ? " mm" : ""}
+    <>
+      <svg className="ruler" width={RULER} height={room.height} aria-hidden="true">
+        {down.map(({ mm, at, long }) => (
+          <line key={mm} y1={at} y2={at} x1={tickFrom(long)} x2={RULER} />
+        ))}
+      </svg>
+      <svg className="ruler" width={room.width} height={RULER} aria-hidden="true">
+        {across.map(({ mm, at, long }) => (
+          <line key={mm} x1={at} x2={at} y1={tickFrom(long)} y2={RULER} />
+        ))}
+        {across
+          .filter(({ long, at }) => long && at > RULER + 4)
+          .map(({ mm, at }) => (
+            <text key={mm} x={at + 4} y={11}>
+              {mm}
+              {mm === 0 ? " mm" : ""}
             </text>
           ))}
-    </svg>
+      </svg>
+    </>
   );
+}
+
+function tickFrom(long: boolean): number {
+  return RULER - (long ? 11 : 6);
 }
