@@ -419,7 +419,6 @@ def _distinct(found: Iterator[tuple[int, Rect]], grey: NDArray[np.uint8]) -> lis
     That is one of one colour right inside all its sides, which a border has and a cell has, but not a cell with the gap
     below it; then the one whose corners close; then the outermost.
     """
-
     every = list(set(found))
     if not every:
         return []
