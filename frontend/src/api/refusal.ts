@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { Unread } from "../base/numbers";
 import { showError } from "./bench";
 import { ProblemError } from "./client";
 
@@ -9,7 +10,8 @@ export function useRefusal(): [string, (act: () => Promise<void>) => Promise<voi
     try {
       await act();
     } catch (error) {
-      if (error instanceof ProblemError) setRefusal(`${error.problem.detail} ${error.problem.remedy}`);
+      if (error instanceof Unread) setRefusal(error.message);
+      else if (error instanceof ProblemError) setRefusal(`${error.problem.detail} ${error.problem.remedy}`);
       else showError(error);
     }
   };

@@ -65,6 +65,6 @@ export function placeOf(spot: { widths_emu: number[]; free_width_emu: number | n
 export function widthWords(spot: { kind: string; widths_emu: number[]; free_width_emu: number | null }): string {
   // A message is laid out in pixels.
   if (spot.kind === "message" && spot.free_width_emu === null)
-    return `${Math.round(Math.min(...spot.widths_emu) / EMU_PER_PX).toString()} px`;
+    return `${whole(Math.min(...spot.widths_emu) / EMU_PER_PX)} px`;
   return spot.free_width_emu === null ? `${mm(Math.min(...spot.widths_emu))} mm` : "natural size";
 }

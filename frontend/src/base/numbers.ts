@@ -1,5 +1,7 @@
 /** Numbers as people type them. */
 
+import { whole } from "./format";
+
 const UNITS = /(px|mm|cm|%|pt|s|°)$/i;
 /** Spaces of every width, apostrophes and underscores between thousands. */
 const BETWEEN_THOUSANDS = /[\s'’_]/g;
@@ -14,4 +16,16 @@ export function readNumber(typed: string): number | null {
   const isGrouped = /^-?\d{1,3}(,\d{3})+(\.\d*)?$/.test(plain);
   const read = isGrouped ? plain.replace(/,/g, "") : plain.replace(",", ".");
   return /^-?(\d+\.?\d*|\.\d+)$/.test(read) ? Number(read) : null;
+}
+
+/** What was typed can't be taken; its words say why. */
+export class Unread extends Error {}
+
+/** A whole number from `least` to `most`; what is none throws `Unread`, in words that name the field. */
+export function readWhole(field: string, typed: string, least: number, most: number): number {
+  const number = readNumber(typed);
+  if (number === null) throw new Unread(`${field}: “${typed.trim()}” is not a number.`);
+  const rounded = Math.round(number);
+  if (rounded < least || rounded > most) throw new Unread(`${field}: from ${whole(least)} to ${whole(most)}.`);
+  return rounded;
 }

@@ -9,25 +9,24 @@ interface FieldProps {
   type?: "text" | "number" | "password" | "date" | "datetime-local";
   /** What stands in it while it is empty. */
   hint?: string;
-  least?: number;
-  most?: number;
   /** It takes the focus when the form comes. */
   first?: boolean;
   wide?: boolean;
 }
 
 /** A field of a form, under its label. */
-export function TypedField({ id, label, value, onChange, type = "text", hint, least, most, first, wide }: FieldProps) {
+export function TypedField({ id, label, value, onChange, type = "text", hint, first, wide }: FieldProps) {
   return (
     <div className={wide ? "save-wide" : ""}>
       <label htmlFor={id}>{label}</label>
       <InputBase
         id={id}
-        type={type}
+        // Numbers are read as people type them, which the browser's own field for numbers does not.
+        type={type === "number" ? "text" : type}
         autoFocus={first ?? false}
         value={value}
         placeholder={hint ?? ""}
-        inputProps={{ maxLength: 300, autoComplete: "off", min: least, max: most }}
+        inputProps={{ maxLength: 300, autoComplete: "off", inputMode: type === "number" ? "decimal" : undefined }}
         onChange={(event) => {
           onChange(event.target.value);
         }}

@@ -2,6 +2,8 @@ import Button from "@mui/material/Button";
 import { useState } from "react";
 import type { LinkSetup } from "../api/client";
 import { setUpLinks, useLinkSetup } from "../api/links";
+import { useRefusal } from "../api/refusal";
+import { readWhole } from "../base/numbers";
 import { TypedField } from "../rooms/Typed";
 
 /** Whether pictures can be handed over as links, and where others reach them; off until somebody has set it up. */
@@ -56,27 +58,21 @@ function SetupForm({ setup, onDone }: { setup: LinkSetup; onDone: () => void }) 
   const [address, setAddress] = useState(setup.address);
   const [port, setPort] = useState(setup.port.toString());
   const [onlyHere, setOnlyHere] = useState(setup.only_here);
+  const [refusal, tried] = useRefusal();
   return (
     <form
       className="server-form"
       aria-label="Links"
       onSubmit={(event) => {
         event.preventDefault();
-        void setUpLinks({ address: address.trim(), port: Number(port), only_here: onlyHere }).then((done) => {
-          if (done) onDone();
+        void tried(async () => {
+          const number = readWhole("Port", port, 1, 65_535);
+          if (await setUpLinks({ address: address.trim(), port: number, only_here: onlyHere })) onDone();
         });
       }}
     >
       <TypedField id="links-address" label="Address that others reach" wide value={address} onChange={setAddress} />
-      <TypedField
-        id="links-port"
-        label="Port of this computer"
-        type="number"
-        least={1}
-        most={65_535}
-        value={port}
-        onChange={setPort}
-      />
+      <TypedField id="links-port" label="Port of this computer" type="number" value={port} onChange={setPort} />
       <label htmlFor="links-here" className="links-here">
         <input
           id="links-here"
@@ -88,6 +84,11 @@ function SetupForm({ setup, onDone }: { setup: LinkSetup; onDone: () => void }) 
         />
         A server of the office passes requests on to this port
       </label>
+      {refusal && (
+        <p role="alert" className="too-heavy">
+          {refusal}
+        </p>
+      )}
       <Button type="submit" variant="contained">
         Switch links on
       </Button>

@@ -17,7 +17,7 @@ export function Arrives({ destination }: { destination: Destination }) {
   if (!arrival) return <p>Writing the message to look at it…</p>;
   return (
     <div className="arrives">
-      <section>
+      <section aria-label="Where pictures show">
         <h3>Where pictures show</h3>
         {arrival.has_page ? (
           <iframe
@@ -31,7 +31,7 @@ export function Arrives({ destination }: { destination: Destination }) {
         )}
         <Hanging listed={arrival.listed} none="No files are attached." />
       </section>
-      <section>
+      <section aria-label="Where they don’t">
         <h3>Where they don’t</h3>
         <pre className="arrives-plain">{arrival.plain || "No text."}</pre>
         <Hanging listed={arrival.listed_plain} none="No files are attached: the pictures can’t be seen there." />

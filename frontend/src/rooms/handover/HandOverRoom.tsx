@@ -1,3 +1,4 @@
+import { Either } from "../Either";
 import { FootHint } from "../FootHint";
 import { useDestination } from "../../api/bench";
 import type { Destination } from "../../api/client";
@@ -17,7 +18,6 @@ export function HandOverRoom() {
   const destination = useDestination();
   const isMessage = destination?.view === "message";
   const chosen = useBenchState((state) => state.handOver);
-  const set = useBenchState((state) => state.set);
   const part = chosen ?? (isMessage ? "arrives" : "weighs");
   const isOn = useLinkSetup()?.is_on === true;
   const hasLinks = (useLinks()?.length ?? 0) > 0 || isOn;
@@ -36,31 +36,7 @@ export function HandOverRoom() {
       <FootHint>
         <p>Nothing leaves before you press for it. What has left can be looked at, and had again.</p>
       </FootHint>
-      <div className="hand-over-head">
-        <h2 className="title">{words[shown]}</h2>
-        {parts.length > 1 && (
-          <span>
-            {parts.map((name, index) => (
-              <span key={name}>
-                {index > 0 && " · "}
-                {name === shown ? (
-                  <b>{words[name]}</b>
-                ) : (
-                  <button
-                    type="button"
-                    className="choice"
-                    onClick={() => {
-                      set({ handOver: name });
-                    }}
-                  >
-                    {words[name]}
-                  </button>
-                )}
-              </span>
-            ))}
-          </span>
-        )}
-      </div>
+      <Head parts={parts} shown={shown} />
       {shown === "links" ? (
         <LinkList />
       ) : destination && shown === "arrives" ? (
@@ -73,6 +49,26 @@ export function HandOverRoom() {
         <Files destination={destination} />
       )}
     </main>
+  );
+}
+
+/** Which parts there are; the chosen segment says its title where there are several. */
+function Head({ parts, shown }: { parts: readonly Part[]; shown: Part }) {
+  const set = useBenchState((state) => state.set);
+  return (
+    <div className="hand-over-head">
+      <h2 className={parts.length > 1 ? "unseen" : "title"}>{words[shown]}</h2>
+      {parts.length > 1 && (
+        <Either
+          label="Parts of handing over"
+          value={shown}
+          ways={parts.map((name) => [name, words[name]] as const)}
+          onChange={(name) => {
+            set({ handOver: name });
+          }}
+        />
+      )}
+    </div>
   );
 }
 

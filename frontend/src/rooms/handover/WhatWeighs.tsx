@@ -11,8 +11,9 @@ import {
   type Weighed,
   type Weight,
 } from "../../api/client";
-import { exactWeight, limitText, mm, size, weightOf } from "../../base/format";
+import { exactWeight, limitText, mm, size, weightOf, whole } from "../../base/format";
 import { addressOf, useBenchState, type ProposedPicture } from "../../base/state";
+import { ForeignPicture } from "../ForeignPicture";
 import { propose } from "../weight";
 
 /** Every picture of the written copy, the heaviest first, and what fitting makes or would make of it. */
@@ -125,7 +126,8 @@ function PictureRow({ destination, picture, weight, text, proposed }: RowProps) 
     <tr>
       <td>
         {canShow && (
-          <img
+          <ForeignPicture
+            brief
             className="row-picture"
             alt=""
             src={own ? pictureUrl.clipping(own, 160) : pictureUrl.media(destination.id, picture)}
@@ -217,7 +219,7 @@ const SAYS: readonly [NonNullable<Weighed["say"]>, string][] = [
 
 /** In points where it stands, and the pixels that it has there; as the core grades them. */
 function TextSize({ text }: { text: TextOnPicture }) {
-  const pixels = `${Math.round(text.em_px).toString()} px`;
+  const pixels = `${whole(text.em_px)} px`;
   if (text.text_pt === null) return <>{pixels}</>;
   return (
     <>

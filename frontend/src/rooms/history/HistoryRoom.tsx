@@ -9,6 +9,7 @@ import { usePlacesOf, useWorks } from "../../api/history";
 import { limitText, where } from "../../base/format";
 import { addressOf, useBenchState } from "../../base/state";
 import { useQuery } from "@tanstack/react-query";
+import { FootHint } from "../FootHint";
 import { ClearOut } from "./ClearOut";
 import { Timeline } from "./Timeline";
 import { dayAndTime } from "./words";
@@ -54,6 +55,9 @@ export function HistoryRoom() {
           />
         </span>
       </div>
+      <FootHint>
+        <p>Press a file or a message to go on with it as it was left; what has left can be had again, byte for byte.</p>
+      </FootHint>
       <div className="history-both">
         <section className="history-works" aria-label="Files and messages">
           <h3>Files and messages</h3>

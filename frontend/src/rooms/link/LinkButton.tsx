@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { LinkSetup } from "../../api/client";
 import { canBeReached, makeLink, useLinkSetup } from "../../api/links";
 import { useRefusal } from "../../api/refusal";
+import { readWhole } from "../../base/numbers";
 import { FormEnd, TypedField } from "../Typed";
 
 interface Props {
@@ -64,7 +65,7 @@ function LinkForm({
     await makeLink(clipping, {
       password,
       ends_on: endsOn || null,
-      most_views: views.trim() === "" ? null : Number(views),
+      most_views: views.trim() === "" ? null : readWhole("Shown at most", views, 1, 100_000),
     });
     onEnd();
   };
@@ -93,8 +94,6 @@ function LinkForm({
         id="link-views"
         label="Shown at most, times"
         type="number"
-        least={1}
-        most={100_000}
         value={views}
         hint="any number"
         onChange={setViews}

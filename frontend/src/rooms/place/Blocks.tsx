@@ -1,6 +1,7 @@
 import { memo } from "react";
 import { takePictureOut } from "../../api/bench";
 import { pictureUrl, type Block, type Container } from "../../api/client";
+import { ForeignPicture } from "../ForeignPicture";
 import { toPx, useGalley } from "./GalleyContext";
 import { SpotWithPictures } from "./SpotMark";
 
@@ -72,7 +73,7 @@ function Pictures({ block }: { block: Block }) {
     const name = picture.member.split("/").at(-1) ?? "";
     return (
       <div key={`${picture.member}-${index.toString()}`} className="block-figure">
-        <img
+        <ForeignPicture
           className="block-picture"
           src={pictureUrl.media(destination, picture)}
           alt={`In the document: ${name}`}

@@ -33,7 +33,43 @@ interface WidthLineProps extends MeasureProps {
 }
 
 /** The dimension line along a picture's width: pulled at its end, moved by arrow keys, or typed in any unit. */
-export function WidthLine({ placement, width, pxPerMm, fromLeft = false, onPull }: WidthLineProps) {
+export function WidthLine(props: WidthLineProps) {
+  const { placement, width, pxPerMm } = props;
+  return (
+    <div className="width-line" style={{ width: (width / EMU_PER_MM) * pxPerMm }}>
+      <span className="width-line-words">
+        <WidthField placement={placement} width={width} withHeight={!isHigh(placement, width, pxPerMm)} />
+      </span>
+      <WidthEnd {...props} />
+    </div>
+  );
+}
+
+/** The end of a picture's width, to be pulled. */
+export function WidthEnd({ placement, pxPerMm, fromLeft = false, onPull }: WidthLineProps) {
+  return (
+    <LineEnd
+      label="Width of the picture"
+      className="width-line-end"
+      placement={placement}
+      // Centred: both ends move, so the width grows twice as fast as the pointer goes.
+      emuPerPx={(EMU_PER_MM / pxPerMm) * (!fromLeft && placement.layout.align === "centre" ? 2 : 1)}
+      pointer={(event) => event.clientX}
+      measure={(emu) => emu}
+      onPull={onPull}
+    />
+  );
+}
+
+interface WidthFieldProps {
+  placement: Placement;
+  width: number;
+  /** Whether its height is said, too: it may be written elsewhere. */
+  withHeight: boolean;
+}
+
+/** The width to be typed in any unit, and whether it fills its place. */
+export function WidthField({ placement, width, withHeight }: WidthFieldProps) {
   const [typed, setTyped] = useState<string | null>(null);
   const commit = () => {
     const text = typed?.trim();
@@ -42,49 +78,36 @@ export function WidthLine({ placement, width, pxPerMm, fromLeft = false, onPull 
     setTyped(null);
   };
   const fills = placement.bound_by === "place" && !placement.enlarged && width === placement.width_emu;
-  const height = isHigh(placement, width, pxPerMm) ? "mm" : `× ${mm(heightOf(placement, width))} mm`;
   return (
-    <div className="width-line" style={{ width: (width / EMU_PER_MM) * pxPerMm }}>
-      <span className="width-line-words">
-        <InputBase
-          className="number"
-          value={typed ?? mm(width)}
-          inputProps={{ "aria-label": "Width: a number with mm, cm, in, px, pt or %", maxLength: 20 }}
-          title="Type a width: 60, 6 cm, 2.4 in, 226 px or 50 % of the place"
-          onFocus={(event) => {
-            event.target.select();
-          }}
-          onChange={(event) => {
-            setTyped(event.target.value);
-          }}
-          onBlur={commit}
-          onKeyDown={(event) => {
-            if (event.key === "Enter") {
-              event.stopPropagation();
-              commit();
-            }
-            if (event.key === "Escape") {
-              event.stopPropagation();
-              setTyped(null);
-            }
-          }}
-        />
-        <span>
-          {height}
-          {fills ? ", fills its place" : ""}
-        </span>
-      </span>
-      <LineEnd
-        label="Width of the picture"
-        className="width-line-end"
-        placement={placement}
-        // Centred: both ends move, so the width grows twice as fast as the pointer goes.
-        emuPerPx={(EMU_PER_MM / pxPerMm) * (!fromLeft && placement.layout.align === "centre" ? 2 : 1)}
-        pointer={(event) => event.clientX}
-        measure={(emu) => emu}
-        onPull={onPull}
+    <>
+      <InputBase
+        className="number"
+        value={typed ?? mm(width)}
+        inputProps={{ "aria-label": "Width: a number with mm, cm, in, px, pt or %", maxLength: 20 }}
+        title="Type a width: 60, 6 cm, 2.4 in, 226 px or 50 % of the place"
+        onFocus={(event) => {
+          event.target.select();
+        }}
+        onChange={(event) => {
+          setTyped(event.target.value);
+        }}
+        onBlur={commit}
+        onKeyDown={(event) => {
+          if (event.key === "Enter") {
+            event.stopPropagation();
+            commit();
+          }
+          if (event.key === "Escape") {
+            event.stopPropagation();
+            setTyped(null);
+          }
+        }}
       />
-    </div>
+      <span>
+        {withHeight ? `× ${mm(heightOf(placement, width))} mm` : "mm"}
+        {fills ? ", fills its place" : ""}
+      </span>
+    </>
   );
 }
 

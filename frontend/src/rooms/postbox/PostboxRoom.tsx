@@ -5,6 +5,7 @@ import { showError } from "../../api/bench";
 import { api, must, type Arrived, type Mailbox, type Postbox } from "../../api/client";
 import { exactWeight, limitText, weightOf } from "../../base/format";
 import { addressOf } from "../../base/state";
+import { FootHint } from "../FootHint";
 
 const LOOK_MS = 1_500;
 const CONDUCTS: readonly (readonly [Postbox["conduct"], string])[] = [
@@ -59,6 +60,11 @@ export function PostboxRoom() {
           </Link>
         </span>
       </div>
+      <FootHint>
+        <p>
+          Choose a message to see it as it arrived; let the server behave otherwise to see what Tijera does about it.
+        </p>
+      </FootHint>
       <div className="postbox-both">
         <nav className="postbox-list" aria-label="Mailboxes">
           {box.mailboxes.map((mailbox) => (

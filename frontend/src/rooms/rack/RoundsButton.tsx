@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { Slip } from "../../api/client";
 import { useRefusal } from "../../api/refusal";
 import { beginRounds } from "../../api/rounds";
+import { readWhole } from "../../base/numbers";
 import { FormEnd, TypedField } from "../Typed";
 
 /** *Rounds…*: a clipping's area at set times. */
@@ -55,7 +56,7 @@ function RoundsForm({ slip, onEnd }: { slip: Slip; onEnd: () => void }) {
   const [onlyChanged, setOnlyChanged] = useState(false);
   const [refusal, tried] = useRefusal();
   const begin = async () => {
-    const every = byTimes ? null : Math.round(Number(minutes));
+    const every = byTimes ? null : readWhole("Minutes", minutes, 1, 10_080);
     await beginRounds(slip, { name, every_min: every, at: byTimes ? at : "", until, only_changed: onlyChanged });
     onEnd();
   };
@@ -85,15 +86,7 @@ function RoundsForm({ slip, onEnd }: { slip: Slip; onEnd: () => void }) {
       {byTimes ? (
         <TypedField id="rounds-at" label="Times" value={at} onChange={setAt} />
       ) : (
-        <TypedField
-          id="rounds-minutes"
-          label="Minutes"
-          type="number"
-          least={1}
-          most={10_080}
-          value={minutes}
-          onChange={setMinutes}
-        />
+        <TypedField id="rounds-minutes" label="Minutes" type="number" value={minutes} onChange={setMinutes} />
       )}
       <TypedField id="rounds-until" label="Until" type="datetime-local" value={until} onChange={setUntil} />
       <p className="rounds-only">

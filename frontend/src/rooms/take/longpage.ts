@@ -2,6 +2,7 @@ import { create } from "zustand";
 import { refresh, showError } from "../../api/bench";
 import { ProblemError, api, must, problemOf, type Frame } from "../../api/client";
 import { followJob } from "../../api/jobs";
+import { whole } from "../../base/format";
 import { say, useBenchState } from "../../base/state";
 import type { Area } from "../../area/geometry";
 import { encodePng } from "./png";
@@ -119,7 +120,7 @@ async function nextStrip(page: string, source: string, area: Area | null): Promi
     const isNew = answer.joined === "new" || answer.joined === "first";
     useLongPage.setState({ height: answer.height, strips: now.strips + (isNew ? 1 : 0), says: "" });
     if (answer.joined === "full") {
-      say(`The page goes on; it was left off at ${answer.height.toString()} px.`);
+      say(`The page goes on; it was left off at ${whole(answer.height)} px.`);
       await stopHere();
     }
   } catch (error) {

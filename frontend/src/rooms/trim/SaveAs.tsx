@@ -8,7 +8,8 @@ import { queries } from "../../api/bench";
 import { canChooseFolder, chooseFile } from "../../api/folders";
 import { saveAs } from "../../api/out";
 import { useRefusal } from "../../api/refusal";
-import { limitText, weightOf } from "../../base/format";
+import { limitText, weightOf, whole } from "../../base/format";
+import { readNumber, readWhole } from "../../base/numbers";
 import { TypedField } from "../Typed";
 
 interface Props {
@@ -45,20 +46,21 @@ export function SaveAs({ clipping, anchor, onEnd }: Props) {
 }
 
 function SaveForm({ clipping, proposal, onEnd }: { clipping: Clipping; proposal: SaveProposal; onEnd: () => void }) {
-  const whole = { width: proposal.width_px / proposal.share, height: proposal.height_px / proposal.share };
+  const entire = { width: proposal.width_px / proposal.share, height: proposal.height_px / proposal.share };
   const [name, setName] = useState(`${proposal.name}.${proposal.format}`);
   const [width, setWidth] = useState(proposal.width_px.toString());
   const [density, setDensity] = useState(Math.round(proposal.density_ppi).toString());
   const [limit, setLimit] = useState(proposal.limit_bytes === null ? "" : limitText(proposal.limit_bytes));
   const [refusal, tried] = useRefusal();
-  const share = Number(width) / whole.width;
-  const height = Math.max(Math.round(whole.height * share), 1);
+  const wide = readNumber(width);
+  const height = wide && Math.max(Math.round((entire.height * wide) / entire.width), 1);
   const asJpeg = /\.jpe?g?$/i.test(name);
   const save = async (inFolder = false) => {
+    const [px, ppi] = [readWhole("Width", width, 1, 20_000), readWhole("Density", density, 20, 2_400)];
     const wish = {
       name,
-      ...(Math.round(whole.width) === Number(width) ? { share: 1 } : { share }),
-      ...(Number(density) !== Math.round(proposal.density_ppi) && { density_ppi: Number(density) }),
+      share: Math.round(entire.width) === px ? 1 : px / entire.width,
+      ...(ppi !== Math.round(proposal.density_ppi) && { density_ppi: ppi }),
       ...(limit.trim() && { limit: limit.trim() }),
     };
     const into = inFolder ? await chooseFile("clippings", name) : null;
@@ -96,26 +98,16 @@ function SaveForm({ clipping, proposal, onEnd }: { clipping: Clipping; proposal:
       </div>
       <TypedField
         id="save-width"
-        label={`Width in px, by ${Number.isFinite(height) ? height.toString() : "?"} high`}
+        label={`Width in px, by ${height ? whole(height) : "?"} high`}
         type="number"
-        least={1}
-        most={20_000}
         value={width}
         onChange={setWidth}
       />
-      <TypedField
-        id="save-density"
-        label="Density in ppi"
-        type="number"
-        least={20}
-        most={2_400}
-        value={density}
-        onChange={setDensity}
-      />
+      <TypedField id="save-density" label="Density in ppi" type="number" value={density} onChange={setDensity} />
       <TypedField id="save-limit" label="It may weigh" value={limit} hint="no limit" onChange={setLimit} />
       <p>
         As PNG <b>{weightOf(proposal.png_bytes)}</b>, as JPEG <b>{weightOf(proposal.jpeg_bytes)}</b> at{" "}
-        {proposal.width_px} px: {proposal.format === "png" ? "PNG" : "JPEG"} suits it.
+        {whole(proposal.width_px)} px: {proposal.format === "png" ? "PNG" : "JPEG"} suits it.
         {asJpeg && proposal.jpeg_smears && <b className="text-door-weak"> As JPEG its words smear.</b>}
       </p>
       {refusal && (

@@ -1,11 +1,10 @@
-import Popover from "@mui/material/Popover";
-import Button from "@mui/material/Button";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { chooseSpot, movePlacement, refresh, showError } from "../../api/bench";
 import { api, type Clipping, type Destination, type Placement } from "../../api/client";
 import { type Door, type Change, type Sheet, type Where, useSmallestText } from "../../api/sheet";
-import { mm } from "../../base/format";
+import { mm, whole } from "../../base/format";
+import { FootHint } from "../FootHint";
 import { saveClipping } from "../../api/out";
 import { addressOf } from "../../base/state";
 
@@ -24,14 +23,14 @@ const pt = (value: number) => value.toFixed(1);
 /** The smallest text on the picture as it stands; a weak one is a door to what would help. */
 export function TextDoor({ clipping, sheet, where, shown, destination, placement, change }: Props) {
   const found = useSmallestText(clipping.id, sheet?.version, where, shown);
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const [isOpen, setOpen] = useState(false);
   const navigate = useNavigate();
   if (!found) return <>…</>;
   if (found.text_pt === null) return <>no text found</>;
   const words = `${pt(found.text_pt)} pt`;
   if (found.grade === "fine") return <>{words}</>;
   const open = (door: Door) => {
-    setAnchor(null);
+    setOpen(false);
     if (door.name === "crop" && door.crop) void change({ do: "crop", crop: door.crop });
     if (door.name === "natural" && placement) void resize(placement, "fit");
     if (door.name === "file") void saveClipping(clipping, "png");
@@ -44,57 +43,76 @@ export function TextDoor({ clipping, sheet, where, shown, destination, placement
       <button
         type="button"
         className={`text-door text-door-${found.grade}`}
-        aria-haspopup="dialog"
-        onClick={(event) => {
-          setAnchor(event.currentTarget);
+        aria-expanded={isOpen}
+        onClick={() => {
+          setOpen(!isOpen);
         }}
       >
         {words}
       </button>
-      <Popover
-        open={anchor !== null}
-        anchorEl={anchor}
-        onClose={() => {
-          setAnchor(null);
-        }}
-        anchorOrigin={{ vertical: "top", horizontal: "left" }}
-        transformOrigin={{ vertical: "bottom", horizontal: "left" }}
-      >
-        <div className="doors">
-          <p>
-            <b className={`text-door-${found.grade}`}>Smallest text: about {words}.</b>{" "}
-            {found.grade === "weak" ? "Hard to read on paper." : "Small on paper."}{" "}
-            {found.doors.length > 0 ? "What helps:" : ""}
-          </p>
-          <div className="doors-row">
-            {found.doors.map((door) => (
-              <Button
-                key={door.name}
-                variant="outlined"
-                onClick={() => {
-                  open(door);
-                }}
-              >
-                {doorWords(door)}: {pt(door.text_pt)} pt
-              </Button>
-            ))}
-            <Button
-              variant="text"
-              onClick={() => {
-                setAnchor(null);
-              }}
-            >
-              Leave it
-            </Button>
-          </div>
-        </div>
-      </Popover>
+      {isOpen && (
+        <Doors
+          says={`Smallest text: about ${words}. ${found.grade === "weak" ? "Hard to read on paper." : "Small on paper."}`}
+          doors={found.doors}
+          onOpen={open}
+          onLeave={() => {
+            setOpen(false);
+          }}
+        />
+      )}
     </>
   );
 }
 
+interface DoorsProps {
+  says: string;
+  doors: readonly Door[];
+  onOpen: (door: Door) => void;
+  onLeave: () => void;
+}
+
+/** What helps, in the line at the foot: neither the crop nor a tool that it speaks of lies under it. */
+function Doors({ says, doors, onOpen, onLeave }: DoorsProps) {
+  const first = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    first.current?.focus();
+  }, []);
+  return (
+    <FootHint>
+      <div
+        className="doors"
+        role="toolbar"
+        aria-label="What helps against small text"
+        onKeyDown={(event) => {
+          if (event.key !== "Escape") return;
+          event.stopPropagation();
+          onLeave();
+        }}
+      >
+        <span>{says}</span>
+        {doors.map((door, index) => (
+          <button
+            key={door.name}
+            ref={index === 0 ? first : null}
+            type="button"
+            className="on-mat"
+            onClick={() => {
+              onOpen(door);
+            }}
+          >
+            {doorWords(door)}: {pt(door.text_pt)} pt
+          </button>
+        ))}
+        <button ref={doors.length === 0 ? first : null} type="button" className="on-mat" onClick={onLeave}>
+          Leave it
+        </button>
+      </div>
+    </FootHint>
+  );
+}
+
 function doorWords(door: Door): string {
-  if (door.name === "crop") return `Crop to ${(door.crop?.width ?? 0).toString()} px`;
+  if (door.name === "crop") return `Crop to ${whole(door.crop?.width ?? 0)} px`;
   if (door.name === "place") return `Where ${mm(door.width_emu ?? 0)} mm are free`;
   if (door.name === "natural") return `As wide as the place, ${mm(door.width_emu ?? 0)} mm`;
   return "As a file of its own, natural size";

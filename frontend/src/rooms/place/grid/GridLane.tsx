@@ -42,7 +42,7 @@ export function GridLane({ destination, placement }: { destination: Destination;
           onEnter={() => undefined}
           onDrop={() => undefined}
         >
-          <GridThings destination={destination} sheet={sheet} rows={rows} sets={false} />
+          <GridThings destination={destination} sheet={sheet} rows={rows} />
         </GridView>
       </div>
     </>

@@ -1,3 +1,4 @@
+import { whole } from "../../../base/format";
 import { EMU_PER_PX } from "../../../base/units";
 import type { GridCell, GridSheet } from "../../../api/client";
 import { type Cells, cellsName, columnName, HEAD_PX, SIDE_PX, sizeOf, startOf, type Tracks, wholeOf } from "./cells";
@@ -83,7 +84,7 @@ export function ColumnHead({
       className={`grid-head ${inside ? "grid-head-in" : ""}`}
       role="columnheader"
       style={{ left, width }}
-      title={`${columnName(column)}, ${Math.round(width).toString()} px`}
+      title={`${columnName(column)}, ${whole(width)} px`}
     >
       {columnName(column)}
     </span>

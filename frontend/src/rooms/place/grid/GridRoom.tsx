@@ -4,7 +4,7 @@ import InputBase from "@mui/material/InputBase";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { inHandNow, movePlacement, placeClipping, showError, useGrid, useInHand } from "../../../api/bench";
 import { api, type Destination, type Grid } from "../../../api/client";
-import { mm } from "../../../base/format";
+import { mm, whole } from "../../../base/format";
 import { FootHint } from "../../FootHint";
 import { OpenAnother } from "../../OpenAnother";
 import { useBenchState } from "../../../base/state";
@@ -12,6 +12,7 @@ import { CLIPPING_TYPE, PLACEMENT_TYPE } from "../../rack";
 import { usePlacedKeys } from "../keys";
 import { type Cells, cellsName, cellsOf, sheetOf, startOf, type Tracks, withOwn } from "./cells";
 import { grownRows } from "./grown";
+import { GridFoot } from "./GridFoot";
 import { GridThings } from "./GridThings";
 import { GridView, reveal } from "./GridView";
 import { useChosenCells } from "./useChosenCells";
@@ -37,6 +38,7 @@ function Sheets({ destination, grid }: { destination: Destination; grid: Grid })
   const sheet = grid.sheets[number];
   const { cells: chosen, choose, drop } = useChosenCells(destination, name);
   const { clipping } = useInHand();
+  const [pulled, setPulled] = useState<number | null>(null);
   const room = useRef<HTMLElement>(null);
   const rows = useMemo(
     () => (sheet ? withOwn(sheet.rows, grownRows(destination, name)) : null),
@@ -138,8 +140,9 @@ function Sheets({ destination, grid }: { destination: Destination; grid: Grid })
           }
         }}
       >
-        <GridThings destination={destination} sheet={sheet} rows={rows} />
+        <GridThings {...{ destination, sheet, rows, pulled }} onPull={setPulled} />
       </GridView>
+      <GridFoot destination={destination} pulled={pulled} />
     </main>
   );
 }
@@ -147,7 +150,7 @@ function Sheets({ destination, grid }: { destination: Destination; grid: Grid })
 /** "B3:F20, 84.7 mm (320 px) wide", and what Enter does. */
 function says(cells: Cells, columns: Tracks, inHand: string | null, standsHere: boolean): string {
   const emu = startOf(columns, cells.right + 1) - startOf(columns, cells.left);
-  const wide = `${cellsName(cells)}: ${mm(emu)} mm, ${Math.round(emu / EMU_PER_PX).toString()} px wide`;
+  const wide = `${cellsName(cells)}: ${mm(emu)} mm, ${whole(emu / EMU_PER_PX)} px wide`;
   if (inHand === null) return wide;
   return standsHere ? `${wide}; ${inHand} stands there` : `${wide}; Enter places ${inHand}`;
 }

@@ -1,11 +1,10 @@
 import { EMU_PER_PX } from "../../../base/units";
-import { useState } from "react";
 import { takePictureOut } from "../../../api/bench";
-import { pictureUrl, type Destination, type GridSheet, type Placement, type Spot } from "../../../api/client";
+import { pictureUrl, type Destination, type GridSheet, type Placement } from "../../../api/client";
 import { useBenchState } from "../../../base/state";
+import { ForeignPicture } from "../../ForeignPicture";
 import { PlacedFace } from "../PlacedFigure";
-import { HeightLine, WidthLine } from "../MeasureLines";
-import { Sentence } from "../Sentence";
+import { WidthEnd } from "../MeasureLines";
 import { cellsOf, sheetOf, startOf, type Tracks } from "./cells";
 
 const PX_PER_MM = 96 / 25.4;
@@ -14,12 +13,14 @@ interface GridThingsProps {
   destination: Destination;
   sheet: GridSheet;
   rows: Tracks;
-  /** Whether the chosen picture carries what can be set; beside the mat it only hangs there. */
-  sets?: boolean;
+  /** While the chosen picture is pulled: how wide it would be. */
+  pulled?: number | null;
+  /** What to do with that; without it pictures only hang there, as beside the mat. */
+  onPull?: (widthEmu: number | null) => void;
 }
 
 /** What stands on a sheet: what was there before, and the clippings that are placed. */
-export function GridThings({ destination, sheet, rows, sets = true }: GridThingsProps) {
+export function GridThings({ destination, sheet, rows, pulled = null, onPull }: GridThingsProps) {
   return (
     <>
       {sheet.boxes.map((box, index) => (
@@ -28,7 +29,7 @@ export function GridThings({ destination, sheet, rows, sets = true }: GridThings
       {destination.placements
         .filter((each) => sheetOf(each.spot) === sheet.name)
         .map((each) => (
-          <Placed key={each.id} destination={destination} placement={each} sheet={sheet} rows={rows} sets={sets} />
+          <Placed key={each.id} placement={each} {...{ sheet, rows, pulled, onPull }} />
         ))}
     </>
   );
@@ -54,7 +55,7 @@ function Box({ destination, box }: { destination: string; box: GridSheet["boxes"
   const name = box.description || member.split("/").at(-1) || "picture";
   return (
     <div className="grid-picture block-figure" style={place}>
-      <img src={pictureUrl.media(destination, { member, crop: box.crop })} alt={`On the sheet: ${name}`} />
+      <ForeignPicture src={pictureUrl.media(destination, { member, crop: box.crop })} alt={`On the sheet: ${name}`} />
       <button
         type="button"
         className="block-take"
@@ -68,25 +69,22 @@ function Box({ destination, box }: { destination: string; box: GridSheet["boxes"
 }
 
 interface PlacedProps {
-  destination: Destination;
   placement: Placement;
   sheet: GridSheet;
   rows: Tracks;
-  sets: boolean;
+  pulled: number | null;
+  onPull: ((widthEmu: number | null) => void) | undefined;
 }
 
-function Placed({ destination, placement, sheet, rows, sets }: PlacedProps) {
+function Placed({ placement, sheet, rows, pulled, onPull }: PlacedProps) {
   const chosenPlacement = useBenchState((state) => state.placement);
   const set = useBenchState((state) => state.set);
-  const [pulled, setPulled] = useState<number | null>(null);
   const cells = cellsOf(placement.spot);
   if (!cells) return null;
   const chosen = chosenPlacement === placement.id;
   const left = startOf(sheet.columns, cells.left) / EMU_PER_PX;
   const top = startOf(rows, cells.top) / EMU_PER_PX;
-  const width = pulled ?? placement.width_emu;
-  const measures = chosen && sets ? { placement, width, pxPerMm: PX_PER_MM, onPull: setPulled } : null;
-  const goesTo = destination.spot;
+  const width = (chosen ? pulled : null) ?? placement.width_emu;
   return (
     <div
       className={`grid-placed placed ${chosen ? "placed-chosen" : ""}`}
@@ -101,30 +99,8 @@ function Placed({ destination, placement, sheet, rows, sets }: PlacedProps) {
           set({ placement: chosen ? null : id });
         }}
       >
-        {measures && <HeightLine {...measures} />}
+        {chosen && onPull && <WidthEnd {...{ placement, width, onPull }} pxPerMm={PX_PER_MM} fromLeft />}
       </PlacedFace>
-      {measures && (
-        <div className="grid-note">
-          <WidthLine {...measures} fromLeft />
-          <Sentence placement={placement} spot={spotOf(placement, cells)} goesTo={goesTo} />
-        </div>
-      )}
     </div>
   );
-}
-
-/** The place of a placement, as far as its sentence needs it: the cells say the rest. */
-function spotOf(placement: Placement, cells: { top: number; bottom: number }): Spot {
-  return {
-    id: placement.spot,
-    kind: "sheet",
-    follows: "cells",
-    after_text: placement.spot.slice(placement.spot.lastIndexOf("!") + 1),
-    widths_emu: [placement.place_width_emu],
-    height_emu: placement.spot_height_emu,
-    section: 0,
-    stands: ["hangs", "stretches", "stays"],
-    free_width_emu: null,
-    grows_to_emu: cells.top === cells.bottom ? placement.spot_height_emu : null,
-  };
 }
