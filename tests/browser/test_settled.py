@@ -188,17 +188,17 @@ class FirstClick(BrowserCase):
 
 
 class Enter(BrowserCase):
-    """“Enter places it here” is true as long as it is written there."""
+    """“Enter places …” is true as long as it is written there."""
 
     def test_it_places_though_nothing_has_the_focus(self) -> None:
         """Also where what was clicked was drawn anew since; and once, however often it is pressed."""
         self.go("/place")
         self.page.get_by_role("button", name="78.5 mm").first.click()
-        expect(self.page.locator(".spot-chosen")).to_contain_text("Enter places it here")
+        expect(self.page.locator(".spot-chosen")).to_contain_text("Enter places Engine log")
         self.page.evaluate("document.activeElement.blur()")
         self.page.keyboard.press("Enter")
         expect(self.page.locator(".placed")).to_have_count(1)
-        expect(self.page.locator(".spot-chosen")).to_contain_text("it stands here")
+        expect(self.page.locator(".spot-chosen")).to_contain_text("Engine log stands here")
         self.page.evaluate("document.activeElement.blur()")
         self.page.keyboard.press("Enter")
         expect(self.page.locator(".placed")).to_have_count(1)

@@ -39,6 +39,11 @@ export function tail(text: string, most: number): string {
   return `…${cut.slice(Math.max(cut.indexOf(" "), 0) + 1)}`;
 }
 
+/** The first letters of a name. */
+export function head(text: string, most: number): string {
+  return text.length <= most ? text : `${text.slice(0, most - 1).trimEnd()}…`;
+}
+
 /** The limit as it was probably typed. */
 export function limitText(bytes: number): string {
   if (bytes % 2 ** 20 === 0) return `${(bytes / 2 ** 20).toString()} MiB`;

@@ -2,7 +2,7 @@ import { useRef, useState } from "react";
 import { useGoTo } from "../../api/useGoTo";
 import { movePlacement } from "../../api/bench";
 import type { Outline, Spot } from "../../api/client";
-import { mm, where, widthWords } from "../../base/format";
+import { head, mm, where, widthWords } from "../../base/format";
 import { CLIPPING_TYPE, PLACEMENT_TYPE, isOwnDrag } from "../rack";
 import { useGalley } from "./GalleyContext";
 import { PlacedFigure } from "./PlacedFigure";
@@ -21,6 +21,9 @@ export function SpotWithPictures({ id }: { id: string }) {
     </>
   );
 }
+
+/** Letters of a name that a pill has room for in a narrow column. */
+const MOST_NAME = 22;
 
 export function widths(spot: Spot): string {
   if (spot.kind === "message") return widthWords(spot);
@@ -42,10 +45,17 @@ function SpotMark({ spot }: { spot: Spot }) {
   const sure = widthWords(spot);
   const waiting = spot.widths_emu.length > 1 ? widths(spot) : `${place} · ${sure}`;
   const stands = galley.placed.get(spot.id)?.some((each) => each.clipping === galley.inHand?.id) ?? false;
-  const enters = `${stands ? "it stands here" : "Enter places it here"} · ${sure}`;
+  const called = name ? head(name, MOST_NAME) : "it";
+  const enters = `${stands ? `${called} stands here` : `Enter places ${called}`} · ${sure}`;
   // A text without any words yet has one place: it says what it is for.
   const first = galley.chosenSpot === null && galley.currentSpot === spot.id && isBlank(galley.outline);
-  const says = chosen && name ? enters : first ? `Click where the picture goes · ${sure}` : waiting;
+  const says = over
+    ? `Let go: it goes ${where(spot, 22)} · ${sure}`
+    : chosen && name
+      ? enters
+      : first
+        ? `Click where the picture goes · ${sure}`
+        : waiting;
   const reads = chosen && name && !stands ? `Place ${name} ${where(spot, 40)}` : `Place ${where(spot, 40)}`;
   return (
     <button
