@@ -46,12 +46,13 @@ def _backup(arguments: argparse.Namespace) -> int:
 def _restore(arguments: argparse.Namespace) -> int:
     from datetime import UTC, datetime
 
+    from tijera.ownership import running
     from tijera.store.backups import restore
 
     folder = serving.data_folder(arguments.data, "serve").absolute()
-    address = serving.running_at(folder)
-    if address is not None:
-        raise StillRunning(address=address)
+    there = running(folder)
+    if there is not None:
+        raise StillRunning(address=there.address)
     aside = folder.with_name(f"{folder.name} before {datetime.now(UTC):%Y-%m-%d %H.%M.%S}") if arguments.force else None
     was_there = folder.exists() and any(folder.iterdir())
     count = restore(arguments.file, folder, aside=aside)

@@ -11,15 +11,19 @@ import os
 import socket
 import sys
 from collections.abc import Callable
+from contextlib import closing
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
     from fastapi import FastAPI
 
+    from tijera.core.errors import TijeraError
     from tijera.core.mail.post import MailServer, Post
     from tijera.core.recognition.words import Recogniser
+    from tijera.ownership import Running
     from tijera.postbox.server import Postbox
+    from tijera.web.entry import Entry
 
 EXIT_WRONG_CALL = 2
 FIRST_PORT, _PORTS = 7_420, 20
@@ -42,10 +46,11 @@ def build_app(
     scene: Path | None = None,
     seconds: Callable[[], float] = lambda: 0.0,
     recogniser: Recogniser | None = None,
+    entry: Entry | None = None,
 ) -> FastAPI:
     """Wire store, sources and web together; the only place where the stand-ins are named.
 
-    With a `recogniser` the words on pictures are read. `seconds` drives the practice desk's clock: it stands still unless
+    With a `recogniser` the words on pictures are read; without an `entry` whoever can reach it is let in. `seconds` drives the practice desk's clock: it stands still unless
     somebody lets it run.
     """
     from concurrent.futures import ThreadPoolExecutor
@@ -110,7 +115,8 @@ def build_app(
             reader=Reader(workshop, recogniser) if recogniser else None,
             links=links,
             link_listener=link_listener,
-        )
+        ),
+        entry=entry,
     )
 
 
@@ -131,7 +137,7 @@ def _run(
     kind: str,
     *,
     with_demo_data: bool,
-    opens: Callable[[FastAPI, str], None] | None = None,
+    opens: Callable[[FastAPI, Running], None] | None = None,
 ) -> int:
     import gc
     import time
@@ -140,40 +146,76 @@ def _run(
     gc.disable()
     import uvicorn
 
+    from tijera.ownership import Ownership, Running, secret_of
     from tijera.recognition.tesseract import find_recogniser
+    from tijera.web.entry import Entry
 
     folder = data_folder(arguments.data, kind)
-    listener = _listen(arguments.port)
-    if listener is None:
-        return EXIT_WRONG_CALL
-    began = time.monotonic()
-    app = build_app(
-        folder,
-        with_demo_data=with_demo_data,
-        scene=arguments.scene,
-        seconds=lambda: time.monotonic() - began,
-        recogniser=find_recogniser(),
-    )
-    gc.freeze()
-    gc.enable()
-    address = f"http://127.0.0.1:{listener.getsockname()[1]}"
-    sys.stdout.write(f"Tijera is ready: {address}/  (Ctrl + C stops it)\n")
-    sys.stdout.flush()
-    if opens is not None:
-        opens(app, address)
-    running = folder / _RUNNING
-    running.write_text(address, encoding="utf-8")
-    try:
-        uvicorn.Server(uvicorn.Config(app, log_level="warning", access_log=False, lifespan="off")).run(
-            sockets=[listener]
+    _keep_to_oneself()
+    with Ownership(folder) as ownership:
+        listener = _listen(arguments.port)
+        if listener is None:
+            return EXIT_WRONG_CALL
+        entry = Entry(secret_of(folder))
+        began = time.monotonic()
+        app = build_app(
+            folder,
+            with_demo_data=with_demo_data,
+            scene=arguments.scene,
+            seconds=lambda: time.monotonic() - began,
+            recogniser=find_recogniser(),
+            entry=entry,
         )
-    finally:
-        running.unlink(missing_ok=True)
+        gc.freeze()
+        gc.enable()
+        with closing(app.state.services):
+            here = Running(f"http://127.0.0.1:{listener.getsockname()[1]}", entry.key)
+            ownership.tell(here)
+            sys.stdout.write(f"Tijera is ready: {way_in(here)}  (Ctrl + C stops it)\n")
+            sys.stdout.flush()
+            if opens is not None:
+                opens(app, here)
+            elif sys.stdout.isatty() and not arguments.no_browser:
+                _show(way_in(here))
+            config = uvicorn.Config(app, log_level="warning", access_log=False, lifespan="off")
+            uvicorn.Server(config).run(sockets=[listener])
     return 0
 
 
-_RUNNING = "running-at"
-"""A file in the data folder that says where the application answers."""
+def way_in(running: Running, to: str = "/") -> str:
+    """The address that lets a browser in."""
+    from urllib.parse import quote, urlencode
+
+    query = {"key": running.key} if to == "/" else {"key": running.key, "to": to}
+    return f"{running.address}/enter?{urlencode(query, quote_via=quote)}"
+
+
+def address(arguments: argparse.Namespace) -> int:
+    """Print how a browser is let in."""
+    from tijera.core.errors import NotRunning
+    from tijera.ownership import running
+
+    kinds = ("serve", "demo") if arguments.data is None else ("serve",)
+    found = [each for each in (running(data_folder(arguments.data, kind)) for kind in kinds) if each is not None]
+    if not found:
+        raise NotRunning
+    sys.stdout.write("".join(f"{way_in(each)}\n" for each in found))
+    return 0
+
+
+def _keep_to_oneself() -> None:
+    """What is written from now on is for nobody but the user; copies that the user asks for are as files usually are."""
+    from tijera.usecases import whole
+
+    os.umask(whole.OTHERS)
+
+
+def _show(target: str) -> None:
+    import threading
+    import webbrowser
+
+    # A browser that has to be started may take its time.
+    threading.Thread(target=webbrowser.open, args=(target,), daemon=True).start()
 
 
 def data_folder(given: Path | None, kind: str) -> Path:
@@ -181,22 +223,6 @@ def data_folder(given: Path | None, kind: str) -> Path:
     from platformdirs import user_data_path
 
     return given or user_data_path("tijera") / kind
-
-
-def running_at(folder: Path) -> str | None:
-    """Where the application answers that uses a data folder; None where none does."""
-    from urllib.error import URLError
-    from urllib.request import urlopen
-
-    note = folder / _RUNNING
-    address = note.read_text(encoding="utf-8").strip() if note.is_file() else ""
-    if not address:
-        return None
-    try:
-        with urlopen(f"{address}/api/v1/options", timeout=5):  # noqa: S310  (our own address)
-            return address
-    except (URLError, TimeoutError, ConnectionError, ValueError):
-        return None
 
 
 def _listen(port: int | None) -> socket.socket | None:
@@ -220,94 +246,92 @@ def _listen(port: int | None) -> socket.socket | None:
 
 def take(arguments: argparse.Namespace) -> int:
     """Freeze first and show afterwards: so Tijera never stands in the picture."""
-    import webbrowser
+    from tijera.core.errors import ScreenUnavailable
 
-    def show(frame: str, address: str) -> None:
-        target = f"{address}/take?frame={frame}"
-        sys.stdout.write(f"{target}\n")
-        sys.stdout.flush()
-        if not arguments.no_browser:
-            webbrowser.open(target)
+    def refused(why: str) -> TijeraError:
+        return ScreenUnavailable(why=why)
 
-    running = data_folder(arguments.data, "serve") / _RUNNING
-    address = running.read_text(encoding="utf-8").strip() if running.is_file() else ""
-    frame = _freeze_there(address, arguments.source) if address else None
-    if frame is not None:
-        show(frame, address)
+    there = _running_with(arguments)
+    if there is not None:
+        made = _post(arguments, there, f"/api/v1/sources/{arguments.source}/frames", None, refused)
+        _open_at(arguments, there, f"/take?frame={made['id']}")
         return 0
 
-    def freeze_here(app: FastAPI, at: str) -> None:
+    def freeze_here(app: FastAPI, here: Running) -> None:
         from tijera.usecases.taking import freeze
 
-        show(freeze(app.state.services.workshop, arguments.source).id, at)
+        _open_at(arguments, here, f"/take?frame={freeze(app.state.services.workshop, arguments.source).id}")
 
     return _run(arguments, "serve", with_demo_data=False, opens=freeze_here)
 
 
 def open_file(arguments: argparse.Namespace) -> int:
     """Open a file where it lies, so that a newer version of it is noticed and it can be written back."""
-    import webbrowser
+    from tijera.core.errors import FileUnreachable
 
     path = arguments.file.absolute()
     if not path.is_file():
         raise FileNotFoundError(2, "no such file", str(path))
 
-    def show(address: str, opened: str) -> None:
-        target = f"{address}/place?file={opened}"
-        sys.stdout.write(f"{target}\n")
-        sys.stdout.flush()
-        if not arguments.no_browser:
-            webbrowser.open(target)
+    def refused(why: str) -> TijeraError:
+        return FileUnreachable(path=str(path), why=why)
 
-    running = data_folder(arguments.data, "serve") / _RUNNING
-    address = running.read_text(encoding="utf-8").strip() if running.is_file() else ""
-    answer = _post(f"{address}/api/v1/destinations/at", {"path": str(path)}) if address else None
-    if answer is not None:
-        show(address, str(answer["id"]))
+    there = _running_with(arguments)
+    if there is not None:
+        opened = _post(arguments, there, "/api/v1/destinations/at", {"path": str(path)}, refused)
+        _open_at(arguments, there, f"/place?file={opened['id']}")
         return 0
 
-    def open_here(app: FastAPI, at: str) -> None:
+    def open_here(app: FastAPI, here: Running) -> None:
         from tijera.usecases.versions import open_path
 
-        show(at, open_path(app.state.services.workshop, path).id)
+        _open_at(arguments, here, f"/place?file={open_path(app.state.services.workshop, path).id}")
 
     return _run(arguments, "serve", with_demo_data=False, opens=open_here)
 
 
-def _post(address: str, body: dict[str, str]) -> dict[str, Any] | None:
-    """Ask the running application; None when none answers. Raises `FileUnreachable` with its words when it refuses."""
+def _running_with(arguments: argparse.Namespace) -> Running | None:
+    from tijera.ownership import running
+
+    return running(data_folder(arguments.data, "serve"))
+
+
+def _open_at(arguments: argparse.Namespace, running: Running, path: str) -> None:
+    """Print the address of a page, and show it by a way in: the browser may not have been let in yet."""
+    import webbrowser
+
+    sys.stdout.write(f"{running.address}{path}\n")
+    sys.stdout.flush()
+    if not arguments.no_browser:
+        webbrowser.open(way_in(running, path))
+
+
+def _post(
+    arguments: argparse.Namespace,
+    running: Running,
+    path: str,
+    body: dict[str, str] | None,
+    refused: Callable[[str], TijeraError],
+) -> dict[str, Any]:
+    """Ask the running application. Raises what `refused` makes of its words."""
     from urllib.error import HTTPError, URLError
     from urllib.request import Request, urlopen
 
-    headers = {"Content-Type": "application/json"}
-    request = Request(address, json.dumps(body).encode(), headers, method="POST")  # noqa: S310  (our own address)
+    from tijera.ownership import secret_of
+    from tijera.web.entry import Entry
+
+    command = Entry(secret_of(data_folder(arguments.data, "serve"))).command
+    headers = {"Content-Type": "application/json", "Authorization": f"Bearer {command}"}
+    data = b"" if body is None else json.dumps(body).encode()
+    request = Request(f"{running.address}{path}", data, headers, method="POST")  # noqa: S310  (our own address)
     try:
         with urlopen(request, timeout=60) as answer:  # noqa: S310  (as above)
             found: dict[str, Any] = json.load(answer)
             return found
     except HTTPError as error:
-        from tijera.core.errors import FileUnreachable
-
-        raise FileUnreachable(path=body.get("path", ""), why=json.load(error).get("detail", str(error))) from error
-    except (URLError, TimeoutError, ConnectionError):
-        return None
-
-
-def _freeze_there(address: str, source: str) -> str | None:
-    """Let the running application freeze; None when none answers. Raises `ScreenUnavailable` when it can't."""
-    from urllib.error import HTTPError, URLError
-    from urllib.request import Request, urlopen
-
-    request = Request(f"{address}/api/v1/sources/{source}/frames", method="POST")  # noqa: S310  (our own address)
-    try:
-        with urlopen(request, timeout=20) as answer:  # noqa: S310  (as above)
-            return str(json.load(answer)["id"])
-    except HTTPError as error:
-        from tijera.core.errors import ScreenUnavailable
-
-        raise ScreenUnavailable(why=json.load(error).get("detail", str(error))) from error
-    except (URLError, TimeoutError, ConnectionError):
-        return None
+        raise refused(json.load(error).get("detail", str(error))) from error
+    except (URLError, TimeoutError, ConnectionError) as error:
+        raise refused(f"the one that runs at {running.address} does not answer") from error
 
 
 def openapi(_: argparse.Namespace) -> int:

@@ -17,6 +17,7 @@ from typing import ClassVar
 from playwright.sync_api import Browser, BrowserContext, Locator, Page, Playwright, expect, sync_playwright
 
 from tests.support.server import Server
+from tijera.web.entry import Entry
 
 CHROMIUM = Path("/usr/bin/chromium")
 ARGUMENTS = (
@@ -100,10 +101,13 @@ class BrowserCase(unittest.TestCase):
     viewport: ClassVar[tuple[int, int]] = _WIDE
     has_touch: ClassVar[bool] = False
     own_context: ClassVar[bool] = False
+    let_in: ClassVar[bool] = True
+    """Whether the browser has opened the address that the start prints before."""
 
     def setUp(self) -> None:
         """Start a server and open a page on it."""
-        self.server = self.enterContext(Server(with_demo_data=self.with_demo_data, port=_Shared.port))
+        entry = Entry(b"an installation of the tests")
+        self.server = self.enterContext(Server(with_demo_data=self.with_demo_data, port=_Shared.port, entry=entry))
         _Shared.port = self.server.port
         if self.own_context or self.has_touch or self.viewport != _WIDE:
             self.context = _new_context(self.viewport, has_touch=self.has_touch)
@@ -111,6 +115,8 @@ class BrowserCase(unittest.TestCase):
         else:
             self.context = _shared_context(self.server.address)
             self.addCleanup(_clear, self.context)
+        if self.let_in:
+            self.context.add_cookies([{"name": entry.cookie, "value": entry.cookie_value, "url": self.server.address}])
         self.complaints: list[str] = []
         self.page = self.open_page()
 

@@ -5,7 +5,6 @@ import email.policy
 import io
 import re
 from typing import Any
-from urllib.request import Request, urlopen
 
 import numpy as np
 from PIL import Image
@@ -186,8 +185,7 @@ class OtherWays(SendingCase):
         expect(
             self.page.get_by_text("Mail goes to mail.quillhaven.example, port 587, signed in as watch.")
         ).to_be_visible()
-        with urlopen(Request(f"{self.server.address}/api/v1/mail")) as answer:
-            self.assertNotIn(b"gulls", answer.read())
+        self.assertNotIn(b"gulls", self.context.request.get(f"{self.server.address}/api/v1/mail").body())
         self.button("Forget it").click()
         expect(self.page.get_by_text("Mail goes to the postbox")).to_be_visible()
 

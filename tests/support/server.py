@@ -16,6 +16,7 @@ import uvicorn
 
 from tijera.serving import build_app
 from tijera.usecases.rack import thumbnail
+from tijera.web.entry import Entry
 
 _START_SECONDS = 120.0
 
@@ -56,8 +57,8 @@ class _Started(uvicorn.Server):
 class Server:
     """A running application with a data folder of its own, empty or with the demo data."""
 
-    def __init__(self, *, with_demo_data: bool, port: int = 0) -> None:
-        """At a port that is asked for, or at any that is free."""
+    def __init__(self, *, with_demo_data: bool, port: int = 0, entry: Entry | None = None) -> None:
+        """At a port that is asked for, or at any that is free; without an entry everybody is let in."""
         self._temporary = tempfile.TemporaryDirectory()
         self.folder = Path(self._temporary.name)
         if with_demo_data:
@@ -67,7 +68,7 @@ class Server:
         listener.bind(("127.0.0.1", port))
         self.port = int(listener.getsockname()[1])
         self.address = f"http://127.0.0.1:{self.port}"
-        self.app = build_app(self.folder, with_demo_data=with_demo_data)
+        self.app = build_app(self.folder, with_demo_data=with_demo_data, entry=entry)
         config = uvicorn.Config(
             self.app,
             log_level="error",

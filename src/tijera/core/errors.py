@@ -21,7 +21,8 @@ r"""Every error that Tijera raises on purpose, as one tree.
     │   ├── NotAMessage           ├── MailNotSetUp         ├── NotWaiting
     │   ├── NotAnew               ├── BackupWouldReplace   ├── StillRunning
     │   ├── NothingToClear        ├── LinksOff             ├── LinkEndsBefore
-    │   ├── LinkPortTaken         ├── TimesUnreadable      └── RoundsEndBefore
+    │   ├── LinkPortTaken         ├── TimesUnreadable      ├── RoundsEndBefore
+    │   ├── NotLetIn              ├── NotRunning           └── FolderInUse
     ├── LinkNotOpened             a link that can't be opened now            exit 2
     │   ├── LinkGone              ├── LinkClosed           └── LinkWrongPassword
     ├── DiskFull                  nothing more can be kept                   exit 2
@@ -311,6 +312,33 @@ class HostRefused(WrongCall):
     title = "Request from elsewhere"
     detail_text = "The request was addressed to or sent by “{host}”, not by this application's own page."
     remedy_text = "Open the address that Tijera printed when it started."
+
+
+class NotLetIn(WrongCall):
+    """A request of somebody who was not let in."""
+
+    code = "not-let-in"
+    title = "Not let in"
+    detail_text = "This browser or program was not let in; Tijera answers its owner alone."
+    remedy_text = "Open the whole address that Tijera printed when it started, or what `tijera address` prints."
+
+
+class NotRunning(WrongCall):
+    """No application works on the data folder."""
+
+    code = "not-running"
+    title = "Not running"
+    detail_text = "No Tijera is running there."
+    remedy_text = "Start it with `tijera serve`, or name the folder that it uses with --data."
+
+
+class FolderInUse(WrongCall):
+    """Another application works on the data folder."""
+
+    code = "folder-in-use"
+    title = "Already running"
+    detail_text = "Another Tijera works on “{folder}”.{where}"
+    remedy_text = "Use that one (`tijera address` prints how to get in), end it, or give another folder with --data."
 
 
 class MarkUnknown(WrongCall):

@@ -6,12 +6,14 @@ Nothing is overwritten by itself: the bytes that were opened first are kept, and
 from __future__ import annotations
 
 import hashlib
+import os
+import stat
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
 from pathlib import Path
 
-from tijera.core.errors import ChangedOnDisk, FileUnreachable, NotFound
+from tijera.core.errors import ChangedOnDisk, FileUnreachable, InputTooHeavy, NotADocument, NotFound
 from tijera.core.packages.places.finding_again import find_again, find_cells_again
 from tijera.core.packages.places.format import Document, View
 from tijera.core.packages.places.spots import Spot
@@ -21,6 +23,7 @@ from tijera.usecases.destinations import CURRENT, document_of, open_destination
 from tijera.usecases.placing import rendition_bytes, write_copy
 from tijera.usecases.recent import Recent
 from tijera.usecases.standings import standing
+from tijera.usecases.whole import write_whole
 from tijera.usecases.workshop import Workshop
 
 
@@ -73,7 +76,7 @@ def take_over(workshop: Workshop, destination_id: str, newer_id: str) -> Renewed
 def take_over_from_disk(workshop: Workshop, destination_id: str) -> Renewed:
     """The same with the file as it lies on this computer now. Raises `NotFound`, `FileUnreachable`, `InputRefused`."""
     before = workshop.store.find(DestinationRecord, destination_id)
-    data = _read(before)
+    data = _read(workshop, before)
     # Refused here, before anything is changed.
     open_document(data, before.name, workshop.guards_for(signed=before.unsigned))
     return _renew(workshop, destination_id, workshop.store.blobs.put(data), None)
@@ -130,6 +133,8 @@ def found_in(old: Document, new: Document, spot_id: str) -> Spot | None:
 # On this computer
 
 
+_PACKAGES = (b"PK", b"\xd0\xcf\x11\xe0")
+"""As ZIP packages (APPNOTE.TXT 4.3.7) and compound files ([MS-CFB] 2.2) begin; of the latter it is said what they are."""
 _SEEN: Recent[str] = Recent(8)
 """Digests of files by path, time and size."""
 
@@ -138,8 +143,13 @@ def open_path(workshop: Workshop, path: Path) -> DestinationRecord:
     """Open a file of this computer, and remember where it lies. Raises `FileUnreachable`, `InputRefused`."""
     if "\0" in str(path):
         raise FileUnreachable(path=str(path).replace("\0", "�"), why="a path has no such sign in it")
-    whole = path.expanduser().absolute()
-    record = open_destination(workshop, _bytes_of(whole), whole.name)
+    # Where it really lies: what is written back is written there, and the user is told.
+    whole = Path(os.path.realpath(path.expanduser().absolute()))
+    data = _bytes_of(whole, workshop.guards.file_bytes)
+    # Any text with a colon in its first line begins like a message; a message that lies on a disk has its ending.
+    if data and not data.startswith(_PACKAGES) and whole.suffix.lower() != ".eml":
+        raise NotADocument(why="it is no package, and its name does not end in .eml as a message's does")
+    record = open_destination(workshop, data, whole.name)
     return workshop.store.set_aside(DestinationRecord, record.id, lambda now: replace(now, path=str(whole)))
 
 
@@ -152,7 +162,9 @@ def on_disk(workshop: Workshop, destination: DestinationRecord) -> OnDisk | None
         # A file that nobody touched is not read again: it is looked at every few seconds.
         seen = path.stat()
         key = (destination.path, seen.st_mtime_ns, seen.st_size)
-        digest = _SEEN.get(key, lambda: _digest(_bytes_of(path)))
+        digest = _SEEN.get(key, lambda: _digest(_bytes_of(path, workshop.guards.file_bytes)))
+    except InputTooHeavy:
+        return OnDisk.CHANGED
     except (OSError, FileUnreachable):
         return OnDisk.GONE
     return OnDisk.SAME if digest in _ours(workshop, destination) else OnDisk.CHANGED
@@ -164,24 +176,23 @@ def write_back(workshop: Workshop, destination_id: str) -> int:
     Returns its bytes. Raises `NotFound`, `FileUnreachable`, `ChangedOnDisk`.
     """
     destination = workshop.store.find(DestinationRecord, destination_id)
-    if _digest(_read(destination)) not in _ours(workshop, destination):
+    if _digest(_read(workshop, destination)) not in _ours(workshop, destination):
         raise ChangedOnDisk(name=destination.name)
     data = write_copy(workshop, destination).written.data
     # What stood there is kept, whatever wrote it last.
-    kept = workshop.store.blobs.put(_read(destination))
+    stood = _read(workshop, destination)
+    kept = workshop.store.blobs.put(stood)
     workshop.store.remember(f"before writing back {destination.id} {kept[:12]}", kept)
     path = Path(str(destination.path))
-    beside = path.with_name(f".{path.name}.part")
-    try:
-        beside.write_bytes(data)
-        beside.chmod(path.stat().st_mode)
-        if _digest(_read(destination)) not in _ours(workshop, destination):
+
+    def is_still_ours() -> None:
+        if _digest(_read(workshop, destination)) not in _ours(workshop, destination):
             raise ChangedOnDisk(name=destination.name)
-        beside.replace(path)
+
+    try:
+        write_whole(path, data, is_still_ours)
     except OSError as error:
         raise FileUnreachable(path=str(path), why=error.strerror or "it can't be written") from error
-    finally:
-        beside.unlink(missing_ok=True)
     workshop.store.remember(_written_key(destination), _digest(data))
     return len(data)
 
@@ -195,17 +206,32 @@ def _ours(workshop: Workshop, destination: DestinationRecord) -> tuple[str | Non
     return destination.blob, workshop.store.setting(_written_key(destination))
 
 
-def _read(destination: DestinationRecord) -> bytes:
+def _read(workshop: Workshop, destination: DestinationRecord) -> bytes:
     if destination.path is None:
         raise NotFound(what="file on this computer", key=destination.name)
-    return _bytes_of(Path(destination.path))
+    return _bytes_of(Path(destination.path), workshop.guards.file_bytes)
 
 
-def _bytes_of(path: Path) -> bytes:
+def _bytes_of(path: Path, most_bytes: int) -> bytes:
+    """What lies there. Only of a regular file: a pipe would be waited for, a device has no end. Its size is asked first."""
     try:
-        return path.read_bytes()
+        # Opened without waiting, and looked at once it is open: nobody can put another thing in its place in between.
+        with open(path, "rb", opener=_without_waiting) as file:
+            found = os.fstat(file.fileno())
+            if not stat.S_ISREG(found.st_mode):
+                raise FileUnreachable(path=str(path), why="it is not a file but a folder, a pipe or a device")
+            if found.st_size > most_bytes:
+                raise InputTooHeavy(name=path.name, most_bytes=most_bytes)
+            data = file.read(most_bytes + 1)
     except OSError as error:
         raise FileUnreachable(path=str(path), why=error.strerror or "it can't be read") from error
+    if len(data) > most_bytes:
+        raise InputTooHeavy(name=path.name, most_bytes=most_bytes)
+    return data
+
+
+def _without_waiting(path: str, flags: int) -> int:
+    return os.open(path, flags | getattr(os, "O_NONBLOCK", 0))
 
 
 def _digest(data: bytes) -> str:

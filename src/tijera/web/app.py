@@ -19,6 +19,7 @@ from tijera.web.bench import routes as bench
 from tijera.web.deps import FOREVER, Services
 from tijera.web.described import describe
 from tijera.web.docs import serve_docs
+from tijera.web.entry import Entry
 from tijera.web.guard import LOCAL_HOSTS, Guard
 from tijera.web.hand_over import handovers
 from tijera.web.hand_over import routes as hand_over
@@ -46,8 +47,8 @@ _BESIDE = {
 _SPARE_UPLOAD_BYTES = 1_000_000
 
 
-def create_app(services: Services, hosts: frozenset[str] = LOCAL_HOSTS) -> FastAPI:
-    """Make the application; `hosts` are the names that it may be addressed by."""
+def create_app(services: Services, hosts: frozenset[str] = LOCAL_HOSTS, entry: Entry | None = None) -> FastAPI:
+    """Make the application; `hosts` are the names that it may be addressed by, `entry` says who is let in."""
     app = FastAPI(
         title="Tijera",
         version=__version__,
@@ -56,9 +57,12 @@ def create_app(services: Services, hosts: frozenset[str] = LOCAL_HOSTS) -> FastA
         openapi_url="/api/v1/openapi.json",
     )
     app.state.services = services
+    app.state.entry = entry
     problems.install(app)
     # A little over the guard, so that a file just over it gets the guard's own words.
-    app.add_middleware(Guard, hosts=hosts, most_upload_bytes=services.workshop.guards.file_bytes + _SPARE_UPLOAD_BYTES)
+    most_bytes = services.workshop.guards.file_bytes + _SPARE_UPLOAD_BYTES
+    inside = app.build_middleware_stack
+    app.build_middleware_stack = lambda: Guard(inside(), hosts, most_bytes, entry)  # type: ignore[method-assign]
     for module in (
         bench,
         options,

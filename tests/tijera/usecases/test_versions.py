@@ -3,13 +3,24 @@
 from __future__ import annotations
 
 import io
+import os
+import tempfile
 import zipfile
+from pathlib import Path
 
 from tests.support.bench import BenchCase
 from tests.support.docx import Docx, members, paragraph, section
 from tests.support.xlsx import Tab, Xlsx, cells
 from tijera.core.clippings.sheet import Sheet
-from tijera.core.errors import ChangedOnDisk, FileUnreachable, InputRefused, LengthUnreadable, NotFound
+from tijera.core.errors import (
+    ChangedOnDisk,
+    FileUnreachable,
+    InputRefused,
+    InputTooHeavy,
+    LengthUnreadable,
+    NotADocument,
+    NotFound,
+)
 from tijera.core.fit import WidthRule
 from tijera.core.geometry import Rect
 from tijera.core.marks.mark import Mark
@@ -85,6 +96,27 @@ class OnDisk(BenchCase):
         versions.write_back(self.workshop, own.id)
         main = members(path.read_bytes())["word/document.xml"].decode()
         self.assertLess(main.index("one"), main.index("<wp:inline"))
+
+    def test_only_files_are_opened_and_what_a_link_leads_to_is_said(self) -> None:
+        """A pipe is not waited for, a device has no end, a file that is too large is not read; a note is no message."""
+        folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        pipe, huge, note = folder / "pipe.docx", folder / "huge.docx", folder / "keys.txt"
+        os.mkfifo(pipe)
+        with huge.open("wb") as file:
+            file.truncate(self.workshop.guards.file_bytes + 1)
+        note.write_text("Password: seven gulls\n\nnothing", encoding="utf-8")
+        for path, why in ((pipe, "not a file but"), (folder, "Is a directory"), (Path("/dev/zero"), "not a file but")):
+            with self.assertRaisesRegex(FileUnreachable, why):
+                versions.open_path(self.workshop, path)
+        with self.assertRaises(InputTooHeavy):
+            versions.open_path(self.workshop, huge)
+        with self.assertRaises(NotADocument):
+            versions.open_path(self.workshop, note)
+        real, link = folder / "Rules.docx", folder / "link.docx"
+        real.write_bytes(_paper("one"))
+        link.symlink_to(real)
+        opened = versions.open_path(self.workshop, link)
+        self.assertEqual((opened.path, opened.name), (str(real.resolve()), "Rules.docx"))
 
     def test_what_was_written_back_is_not_put_in_twice(self) -> None:
         """The newer version was made from our own copy: the picture stands in it already."""
