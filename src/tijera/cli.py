@@ -1,6 +1,6 @@
 """The command line: the same use cases, and the wiring of the whole.
 
-JSON goes to standard output, messages to standard error. Exit status: 0 done, 2 wrong call, 3 the limit can't be met
+JSON goes to standard output, messages to standard error. Exit status: 0 done, 1 the doctor found something, 2 wrong call, 3 the limit can't be met
 (nothing written), 4 the input was refused. Heavy modules are imported where they are used: `tijera serve` answers soon.
 """
 
@@ -14,7 +14,7 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from tijera import __version__, backup_command, fit_command, serving, weigh_command
+from tijera import __version__, backup_command, doctor_command, fit_command, serving, weigh_command
 from tijera.core.errors import (
     FolderMissing,
     InputRefused,
@@ -139,6 +139,7 @@ def _parser() -> argparse.ArgumentParser:
     opening.add_argument("--no-browser", action="store_true", help="print the address, open nothing")
     opening.set_defaults(run=serving.open_file, scene=None)
     backup_command.add_to(commands)
+    doctor_command.add_to(commands)
     schema = commands.add_parser("openapi", help="print the description of the HTTP interface")
     schema.set_defaults(run=serving.openapi)
     return parser

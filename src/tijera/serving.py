@@ -93,7 +93,8 @@ def build_app(
         fill(workshop)
     jobs = Jobs(ThreadPoolExecutor(2, thread_name_prefix="job"))
     # Beside the first requests, not before them; what it could not do is written down by the job.
-    jobs.start(lambda: iter((clean(workshop.store, datetime.now(UTC)),)))
+    start = datetime.now(UTC)
+    jobs.start(lambda: iter((clean(workshop.store, start),)))
     parts = side_by_side(ThreadPoolExecutor(os.cpu_count() or 1, thread_name_prefix="part"))
     postbox = _postbox(folder, now) if with_demo_data else None
     usual = (lambda: MailServer(*postbox.address(), security="none")) if postbox else (lambda: None)
@@ -146,6 +147,7 @@ def _run(
     gc.disable()
     import uvicorn
 
+    from tijera.logbook import open_log
     from tijera.ownership import Ownership, Running, secret_of
     from tijera.recognition.tesseract import find_recogniser
     from tijera.web.entry import Entry
@@ -156,6 +158,7 @@ def _run(
         listener = _listen(arguments.port)
         if listener is None:
             return EXIT_WRONG_CALL
+        open_log(folder)
         entry = Entry(secret_of(folder))
         began = time.monotonic()
         app = build_app(
@@ -177,7 +180,7 @@ def _run(
                 opens(app, here)
             elif sys.stdout.isatty() and not arguments.no_browser:
                 _show(way_in(here))
-            config = uvicorn.Config(app, log_level="warning", access_log=False, lifespan="off")
+            config = uvicorn.Config(app, log_config=None, access_log=False, lifespan="off")
             uvicorn.Server(config).run(sockets=[listener])
     return 0
 

@@ -126,6 +126,17 @@ export async function clearOut(days: number): Promise<void> {
   }
 }
 
+/** Forget all that undo could bring back, in every file. */
+export async function forgetRemoved(): Promise<void> {
+  try {
+    const { bytes } = must(await api.DELETE("/api/v1/clippings/removed"));
+    await refresh();
+    say(`Gone for good: ${exactWeight(bytes)} are free. Undo begins here.`);
+  } catch (error) {
+    showError(error);
+  }
+}
+
 async function emptyForGood(): Promise<void> {
   try {
     const { bytes } = must(await api.DELETE("/api/v1/clippings/clearing"));

@@ -37,7 +37,9 @@ export async function openAt(path: string): Promise<boolean> {
     const opened = must(await api.POST("/api/v1/destinations/at", { body: { path: plain } }));
     showFile(opened.id);
     await refresh();
-    const lies = await api.GET("/api/v1/destinations/{destination}/disk", { params: { path: { destination: opened.id } } });
+    const lies = await api.GET("/api/v1/destinations/{destination}/disk", {
+      params: { path: { destination: opened.id } },
+    });
     const where = lies.data?.path ?? plain;
     // A link is followed, and never in silence.
     const leads = plain.startsWith("/") && where !== plain ? `That path leads to ${where}. ` : "";

@@ -944,6 +944,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/v1/clippings/removed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Forget Removed
+         * @description Forget all that undo could bring back: what was removed is gone from every file, and undo begins here.
+         */
+        delete: operations["forget_removed_api_v1_clippings_removed_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/clippings/{clipping}": {
         parameters: {
             query?: never;
@@ -3862,6 +3882,24 @@ export interface components {
              * @example freeze the screen
              */
             does: string;
+        };
+        /**
+         * ForgottenOut
+         * @description What was forgotten for good.
+         */
+        ForgottenOut: {
+            /**
+             * Changes
+             * @description how many changes can't be undone any more
+             * @example 12
+             */
+            changes: number;
+            /**
+             * Bytes
+             * @description a weight in bytes
+             * @example 48213
+             */
+            bytes: number;
         };
         /**
          * FoundCellOut
@@ -10109,6 +10147,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BytesOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_removed_api_v1_clippings_removed_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ForgottenOut"];
                 };
             };
             /** @description What was wrong, why, what to do */

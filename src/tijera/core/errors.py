@@ -26,6 +26,8 @@ r"""Every error that Tijera raises on purpose, as one tree.
     ├── LinkNotOpened             a link that can't be opened now            exit 2
     │   ├── LinkGone              ├── LinkClosed           └── LinkWrongPassword
     ├── DiskFull                  nothing more can be kept                   exit 2
+    ├── StoreBusy                 another program has the database           exit 2
+    ├── FolderUnusable            the data folder is gone or can't be written exit 2
     ├── RecogniserFailed          words on a picture that could not be read  exit 2
     ├── ScreenUnavailable         a screen that can't be taken now           exit 2
     ├── LimitNotMet               the limit can't be met; nothing written    exit 3
@@ -641,6 +643,26 @@ class DiskFull(TijeraError):
     title = "The disk is full"
     detail_text = "There is no room left to keep it; what was kept before is there, and nothing was changed."
     remedy_text = "Make room on the disk (History, Clear the rack out, frees some), then do it again."
+
+
+class FolderUnusable(TijeraError):
+    """The data folder is gone, or can't be written."""
+
+    code = "folder-unusable"
+    title = "The data folder can't be written"
+    detail_text = "Tijera can't write where it keeps your clippings: {why}. Nothing of this last step was kept."
+    remedy_text = (
+        "See that the folder is there, and that you may write in it; then try again. `tijera doctor` names it."
+    )
+
+
+class StoreBusy(TijeraError):
+    """Another program has held the database for longer than is waited for."""
+
+    code = "store-busy"
+    title = "The database is busy"
+    detail_text = "Another program has had Tijera's database open for writing for more than five seconds."
+    remedy_text = "Close what looks into the data folder, such as a backup or a database browser, and try again."
 
 
 class RecogniserFailed(TijeraError):

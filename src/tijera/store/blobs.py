@@ -12,24 +12,36 @@ from pathlib import Path
 
 from peewee import OperationalError
 
-from tijera.core.errors import DiskFull, NotFound
+from tijera.core.errors import DiskFull, FolderUnusable, NotFound, StoreBusy
 
 _FULL = (errno.ENOSPC, errno.EDQUOT)
+_NAME_LENGTH = 64
+"""Of a SHA-256 in hexadecimal digits."""
+_UNUSABLE = (errno.EROFS, errno.EACCES, errno.EPERM, errno.ENOENT, errno.ENOTDIR)
+_UNUSABLE_DATABASE = ("readonly database", "unable to open database file", "disk I/O error")
+_BUSY = ("database is locked", "database table is locked")
 
 
 @contextmanager
-def as_disk_full() -> Iterator[None]:
-    """Say by its name that there is no room left, whoever says it: the system, or SQLite."""
+def as_kept_or_said() -> Iterator[None]:
+    """Say by its name that nothing can be kept now and why, whoever says it: the system, or SQLite."""
     try:
         yield
     except OSError as error:
         if error.errno in _FULL:
             raise DiskFull from error
+        if error.errno in _UNUSABLE:
+            raise FolderUnusable(why=(error.strerror or "it is not there").lower()) from error
         raise
     except OperationalError as error:
         # SQLite has taken the step back by itself then; that there is nothing to take back is what is said last.
         if any("database or disk is full" in str(each) for each in _chain(error)):
             raise DiskFull from error
+        # It was waited for (busy_timeout); who has it is another process.
+        if any(str(each) in _BUSY for each in _chain(error)):
+            raise StoreBusy from error
+        if any(part in str(each) for each in _chain(error) for part in _UNUSABLE_DATABASE):
+            raise FolderUnusable(why=str(error)) from error
         raise
 
 
@@ -54,22 +66,23 @@ class Blobs:
             # As good as new: cleaning leaves alone what came lately.
             path.touch()
             return key
-        path.parent.mkdir(exist_ok=True)
-        # Written beside its place and moved there, so that a killed process leaves no half file under a key.
-        with as_disk_full(), tempfile.NamedTemporaryFile(dir=path.parent, delete=False) as file:
+        with as_kept_or_said():
+            path.parent.mkdir(exist_ok=True)
+            # Written beside its place and moved there, so that a killed process leaves no half file under a key.
+            with tempfile.NamedTemporaryFile(dir=path.parent, delete=False) as file:
+                try:
+                    file.write(data)
+                    file.flush()
+                    os.fsync(file.fileno())
+                except OSError:
+                    Path(file.name).unlink(missing_ok=True)
+                    raise
+            Path(file.name).replace(path)
+            folder = os.open(path.parent, os.O_RDONLY)
             try:
-                file.write(data)
-                file.flush()
-                os.fsync(file.fileno())
-            except OSError:
-                Path(file.name).unlink(missing_ok=True)
-                raise
-        Path(file.name).replace(path)
-        folder = os.open(path.parent, os.O_RDONLY)
-        try:
-            os.fsync(folder)
-        finally:
-            os.close(folder)
+                os.fsync(folder)
+            finally:
+                os.close(folder)
         return key
 
     def get(self, key: str) -> bytes:
@@ -94,8 +107,19 @@ class Blobs:
                 count, size = count + 1, size + state.st_size
         return count, size
 
+    def free_leftovers(self, before: float) -> None:
+        """Free what a process that was killed had not finished before a moment: such files have no content's name."""
+        _free_leftovers(self._folder, before)
+
     def _path(self, key: str) -> Path:
         return self._folder / key[:2] / key
+
+
+def _free_leftovers(folder: Path, before: float) -> None:
+    for path in folder.glob("??/*"):
+        with suppress(FileNotFoundError):
+            if len(path.name) != _NAME_LENGTH and path.stat().st_mtime < before:
+                path.unlink()
 
 
 class DerivedFiles:
@@ -134,7 +158,7 @@ class DerivedFiles:
         Path(file.name).replace(path)
 
     def free_unused_since(self, before: float) -> None:
-        """Free what nobody has asked for since a moment."""
+        """Free what nobody has asked for since a moment, and what was never finished."""
         for path in self._folder.glob("??/*"):
             if path.stat().st_mtime < before:
                 path.unlink(missing_ok=True)

@@ -17,6 +17,8 @@ MOST_CHANGES = 2_000
 """Undo's horizon: so many changes can be taken back, those of single clippings counted in."""
 GRACE = timedelta(days=1)
 """What came since is left alone: a window may still hold it."""
+_WRITING = timedelta(minutes=1)
+"""Longer than anything is written before the row that names it."""
 _KEY = re.compile(r"[0-9a-f]{64}")
 
 
@@ -31,13 +33,34 @@ class Freed:
 
 
 def clean(store: Store, now: datetime) -> Freed:
-    """Forget changes beyond the horizon, then frames that no clipping shows, then bytes that nothing names."""
+    """Forget changes beyond the horizon, then frames that no clipping shows, then bytes that nothing names.
+
+    What a killed process left half written goes too.
+    """
+    store.blobs.free_leftovers((now - _WRITING).timestamp())
     changes = store.forget_changes_before(MOST_CHANGES)
-    frames = store.forget_frames((now - GRACE).isoformat())
-    named = frozenset(_keys(store.texts_with_keys()))
-    blobs, size = store.blobs.free_all_but(named, (now - GRACE).timestamp())
+    freed = _free(store, now - GRACE)
     store.thumbnails.free_unused_since((now - 60 * GRACE).timestamp())
-    return Freed(changes, frames, blobs, size)
+    return Freed(changes, *freed)
+
+
+def forget_now(store: Store, now: datetime) -> Freed:
+    """The same at once and for good: undo begins here, and nothing of what was removed is left in any file.
+
+    Derived pictures go altogether: they are made again.
+    """
+    changes = store.forget_changes_before(0)
+    freed = _free(store, now - _WRITING)
+    store.blobs.free_leftovers((now - _WRITING).timestamp())
+    store.thumbnails.free_unused_since(now.timestamp())
+    store.scrub()
+    return Freed(changes, *freed)
+
+
+def _free(store: Store, before: datetime) -> tuple[int, int, int]:
+    frames = store.forget_frames(before.isoformat())
+    named = frozenset(_keys(store.texts_with_keys()))
+    return frames, *store.blobs.free_all_but(named, before.timestamp())
 
 
 def _keys(texts: Iterable[str]) -> Iterable[str]:

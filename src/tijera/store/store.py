@@ -30,7 +30,7 @@ from tijera.records import (
     Slip,
 )
 from tijera.store import models
-from tijera.store.blobs import Blobs, DerivedFiles, as_disk_full
+from tijera.store.blobs import Blobs, DerivedFiles, as_kept_or_said
 from tijera.store.change import MODEL_NAMED, MODEL_OF, WHAT, Change, changed_columns, put_back, read_row
 from tijera.store.finding import count_query, slips_query
 from tijera.store.happenings import Wanted, happenings_query
@@ -55,8 +55,14 @@ class Store:
         self._now = now
         self._database = SqliteDatabase(
             str(folder / "tijera.sqlite"),
-            # FULL: what was confirmed is on the disk, even if the power goes.
-            pragmas={"journal_mode": "wal", "foreign_keys": 1, "synchronous": "full", "busy_timeout": 5_000},
+            # FULL: what was confirmed is on the disk, even if the power goes. What is deleted is overwritten.
+            pragmas={
+                "journal_mode": "wal",
+                "foreign_keys": 1,
+                "synchronous": "full",
+                "busy_timeout": 5_000,
+                "secure_delete": 1,
+            },
             check_same_thread=False,
             thread_safe=False,
         )
@@ -65,7 +71,7 @@ class Store:
 
     @contextmanager
     def _open(self) -> Iterator[None]:
-        with _LOCK, self._database.bind_ctx(models.TABLES), as_disk_full():
+        with _LOCK, self._database.bind_ctx(models.TABLES), as_kept_or_said():
             self._database.connect(reuse_if_open=True)
             yield
 
@@ -327,6 +333,13 @@ class Store:
             models.ChangeRow.delete().execute()
 
     # What can be freed
+
+    def scrub(self) -> None:
+        """Leave nothing of what was deleted in the files of the database: not in free pages, the index, or the log."""
+        with self._open():
+            self._database.execute_sql("INSERT INTO findable(findable) VALUES('optimize')")
+            self._database.execute_sql("VACUUM")
+            self._database.execute_sql("PRAGMA wal_checkpoint(TRUNCATE)")
 
     def forget_changes_before(self, most: int) -> int:
         """Forget all but the last changes; how many that were."""

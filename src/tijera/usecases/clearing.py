@@ -12,7 +12,7 @@ from datetime import datetime, timedelta
 
 from tijera.core.errors import NothingToClear
 from tijera.records import ClippingRecord
-from tijera.store.cleaning import clean
+from tijera.store.cleaning import Freed, clean, forget_now
 from tijera.usecases.workshop import Workshop
 
 LABEL = "Clear out"
@@ -75,3 +75,8 @@ def empty(workshop: Workshop) -> int:
     """
     workshop.store.forget_changes_called(LABEL)
     return clean(workshop.store, datetime.fromisoformat(workshop.now())).bytes
+
+
+def forget_removed(workshop: Workshop) -> Freed:
+    """Forget all that undo could bring back, and free it at once: what was removed is gone from every file."""
+    return forget_now(workshop.store, datetime.fromisoformat(workshop.now()))

@@ -102,8 +102,13 @@ class Guard:
         answer = self._answer(scope, headers, nonce)
         if answer is not None:
             await answer(scope, receive, send_guarded)
-        else:
+            return
+        try:
             await self._app(scope, self._counted(headers, receive), send_guarded)
+        except Exception:
+            # One that was answered as a fault is in the log; there is nobody above who could do more about it.
+            if "fault" not in scope["state"]:
+                raise
 
     def _answer(self, scope: Scope, headers: Headers, nonce: str) -> Response | None:
         """What is answered before the application is asked; None where it is to be."""

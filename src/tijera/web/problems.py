@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import logging
+import secrets
 from typing import Any
 
 from fastapi import FastAPI, Request
@@ -16,6 +17,7 @@ from tijera.core.errors import (
     ChangedMeanwhile,
     ChangedOnDisk,
     DiskFull,
+    FolderUnusable,
     HostRefused,
     InputRefused,
     InputTooHeavy,
@@ -28,6 +30,7 @@ from tijera.core.errors import (
     NotWaiting,
     PartInUse,
     PictureTooLarge,
+    StoreBusy,
     TijeraError,
 )
 
@@ -46,6 +49,8 @@ _STATUS: tuple[tuple[type[TijeraError], int], ...] = (
     (NotTaken, 409),
     (NotWaiting, 409),
     (DiskFull, 507),
+    (StoreBusy, 503),
+    (FolderUnusable, 503),
     (InputTooHeavy, 413),
     (PictureTooLarge, 413),
     (InputRefused, 422),
@@ -104,12 +109,22 @@ async def _http(_: Request, error: Exception) -> JSONResponse:
     return _plain(status, f"http-{status}", detail, "This address does not take that request.", "Load the page again.")
 
 
-async def _internal(_: Request, error: Exception) -> JSONResponse:
-    logging.getLogger("tijera").error("unexpected error", exc_info=error)
+async def _internal(request: Request, error: Exception) -> JSONResponse:
+    fault = new_fault()
+    request.state.fault = fault
+    route = request.scope.get("route")
+    logging.getLogger("tijera").error(
+        "fault %s at %s %s", fault, request.method, getattr(route, "path", "no address of ours"), exc_info=error
+    )
     return _plain(
-        500, "internal", "A fault in Tijera", "Something failed that should not have; nothing was changed.",
-        "Try again; if it happens again, the log of the server has the details.",
+        500, "internal", "A fault in Tijera", f"Something failed that should not have (fault {fault}). What was confirmed before is kept.",
+        "Try again; if it happens again, `tijera doctor` prints what to send.",
     )  # fmt: skip
+
+
+def new_fault() -> str:
+    """A number that the log and the user's screen have in common."""
+    return secrets.token_hex(4).upper()
 
 
 def install(app: FastAPI) -> None:

@@ -1,19 +1,64 @@
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
 import { useState } from "react";
-import { clearOut, useClearing } from "../../api/rack";
+import { clearOut, forgetRemoved, useClearing } from "../../api/rack";
 import { exactWeight } from "../../base/format";
 
 const USUAL_DAYS = 30;
 
 /** What may go from the rack, how much that frees, and the way to do it. */
 export function ClearOut() {
+  return (
+    <div className="clear-out">
+      <ClearRack />
+      <ForgetRemoved />
+    </div>
+  );
+}
+
+/** Undo holds what was removed; who wants it gone says so twice. */
+function ForgetRemoved() {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <button
+        type="button"
+        className="choice"
+        aria-expanded={open}
+        onClick={() => {
+          setOpen(!open);
+        }}
+      >
+        {open ? "Keep what undo can bring back" : "Forget what was removed…"}
+      </button>
+      {open && (
+        <div className="clear-out-what">
+          <p>
+            What you remove can be brought back: the last 2 000 changes are kept for that, with their pictures.
+            Forgotten now, it is gone from every file here, and nothing can be undone any more. What you have stays.
+          </p>
+          <Button
+            variant="contained"
+            onClick={() => {
+              setOpen(false);
+              void forgetRemoved();
+            }}
+          >
+            Forget it for good
+          </Button>
+        </div>
+      )}
+    </>
+  );
+}
+
+function ClearRack() {
   const [open, setOpen] = useState(false);
   const [typed, setTyped] = useState(USUAL_DAYS.toString());
   const days = /^\d{1,5}$/.test(typed.trim()) ? Number.parseInt(typed, 10) : null;
   const found = useClearing(open ? days : null);
   return (
-    <div className="clear-out">
+    <>
       <button
         type="button"
         className="choice"
@@ -64,6 +109,6 @@ export function ClearOut() {
           )}
         </div>
       )}
-    </div>
+    </>
   );
 }

@@ -86,6 +86,13 @@ def empty(workshop: WorkshopDep) -> base.BytesOut:
     return base.BytesOut(bytes=clearing.empty(workshop))
 
 
+@router.delete("/removed")
+def forget_removed(workshop: WorkshopDep) -> rack_schemas.ForgottenOut:
+    """Forget all that undo could bring back: what was removed is gone from every file, and undo begins here."""
+    gone = clearing.forget_removed(workshop)
+    return rack_schemas.ForgottenOut(changes=gone.changes, bytes=gone.bytes)
+
+
 def _clearing(found: clearing.Clearing) -> rack_schemas.ClearingOut:
     names = [each.name for each in found.clippings[:_MOST_NAMES]]
     return rack_schemas.ClearingOut(count=len(found.clippings), names=names, bytes=found.bytes)

@@ -124,6 +124,13 @@ class ClearingOut(Wire):
     bytes: int
 
 
+class ForgottenOut(Wire):
+    """What was forgotten for good."""
+
+    changes: int
+    bytes: int
+
+
 class ClearIn(Wire):
     """What may go."""
 
