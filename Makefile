@@ -6,7 +6,7 @@ TIJERA := $(VENV)/bin/tijera
 STATIC := src/tijera/web/static/index.html
 FRONT := $(shell find frontend/src frontend/index.html frontend/vite.config.ts -type f 2>/dev/null)
 
-.PHONY: demo serve test test-fast mutants sweep check bench golden screenshots build types clean
+.PHONY: demo serve test test-fast mutants sweep check bench golden screenshots build types notice sbom clean
 
 demo: $(VENV)/.run $(STATIC)
 	$(TIJERA) demo --data var/demo
@@ -62,10 +62,23 @@ check: $(VENV)/.dev frontend/node_modules/.done
 	$(VENV)/bin/mypy
 	$(PY) tools/count_lines.py
 	$(PY) tools/api_types.py --check
+	$(PY) -m tools.make_notice --check
 	cd frontend && npm run --silent types && npm run --silent lint && npx prettier --check --log-level warn src
 
 types: $(VENV)/.run frontend/node_modules/.done
 	$(PY) tools/api_types.py
+
+# Whose work ships, with the licence texts.
+notice: $(VENV)/.run frontend/node_modules/.done
+	$(PY) -m tools.make_notice
+
+# Bills of materials (CycloneDX) of what ships, by the general tools of either side; into var/sbom.
+sbom: frontend/node_modules/.done requirements.lock requirements-sbom.lock
+	python3 -m venv var/sbom/shipped && python3 -m venv var/sbom/tool
+	var/sbom/shipped/bin/python -m pip install --quiet --disable-pip-version-check -r requirements.lock
+	var/sbom/tool/bin/python -m pip install --quiet --disable-pip-version-check -r requirements-sbom.lock
+	var/sbom/tool/bin/cyclonedx-py environment var/sbom/shipped/bin/python --of JSON --output-reproducible -o var/sbom/python.cdx.json
+	cd frontend && npm sbom --sbom-format cyclonedx --omit dev > ../var/sbom/front-end.cdx.json
 
 bench: $(VENV)/.dev $(STATIC) test-packages
 	$(PY) -m benchmarks.run

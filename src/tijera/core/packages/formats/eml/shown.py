@@ -1,7 +1,7 @@
 """How a message arrives: where pictures show, and where they don't.
 
-Its HTML is made safe to look at: only elements and attributes that are known to be harmless stay, nothing is fetched,
-pictures that come with it are put in as data.
+Its HTML is made safe to look at by a sanitiser that parses as browsers do (nh3, which is ammonia on html5ever): only elements and
+attributes that are known to be harmless stay, nothing is fetched, pictures that come with it are put in as data.
 """
 
 from __future__ import annotations
@@ -9,12 +9,11 @@ from __future__ import annotations
 import base64
 import re
 from dataclasses import dataclass
-from typing import cast
 
+import nh3
 from lxml import etree, html
 
 from tijera.core.imaging.kinds import TIFF, sniff
-from tijera.core.packages.containers.xmlspan import Element
 from tijera.core.packages.formats.eml.document import Attachment, EmlDocument
 from tijera.core.packages.formats.eml.transfer import decode, text_of
 
@@ -78,27 +77,12 @@ _KEPT = frozenset(
         "u",
         "ul",
         "article",
-        "body",
     ]
 )
-_DROPPED_WHOLE = frozenset(
-    [
-        "script",
-        "style",
-        "head",
-        "title",
-        "iframe",
-        "object",
-        "embed",
-        "form",
-        "svg",
-        "math",
-        "template",
-        "noscript",
-        "video",
-        "audio",
-    ]
+_WITHOUT_WORDS = frozenset(
+    ["script", "style", "head", "title", "iframe", "template", "noscript", "noembed", "noframes"]
 )
+"""What stands in these is for a program, or for a reader that this is not. Of all else that is not kept the words stay."""
 _ATTRIBUTES = frozenset(
     [
         "align",
@@ -159,56 +143,40 @@ def arrival(document: EmlDocument) -> Arrival:
 
 
 def safe_html(document: EmlDocument, text: str) -> str:
-    """The HTML of a message, made safe; empty where it can't be read or is beyond reason."""
+    """The HTML of a message, made safe; empty where it is beyond reason.
+
+    It is parsed as browsers parse it (HTML Standard §13.2) and written anew from what is known to be harmless. All its words
+    stay, those of forms and of what is embedded as well. Nothing refers to anywhere else.
+    """
     if len(text) > _MOST_HTML:
         return ""
-    parser = html.HTMLParser(no_network=True, huge_tree=False, remove_comments=True, remove_pis=True)
-    try:
-        root = html.document_fromstring(text, parser=parser)
-    except (etree.ParserError, etree.XMLSyntaxError, ValueError):
-        return ""
-    body = root.find("body")
-    if body is None:
-        return ""
-    _clean(document, body)
-    body.tag = "div"
-    return str(etree.tostring(body, encoding="unicode", method="html"))
+
+    def kept(tag: str, name: str, value: str) -> str | None:
+        if tag == "img" and name == "src":
+            return _as_data(document, value)
+        return None if name == "style" and _UNSAFE_STYLE.search(value) else value
+
+    clean = nh3.clean(
+        text,
+        tags=set(_KEPT),
+        clean_content_tags=set(_WITHOUT_WORDS),
+        attributes={"*": set(_ATTRIBUTES), "img": {*_ATTRIBUTES, "src"}},
+        attribute_filter=kept,
+        url_schemes={"cid", "data"},
+        link_rel=None,
+    )
+    return _with_words_for_missing(f"<div>{clean}</div>")
 
 
-def _clean(document: EmlDocument, root: Element) -> None:
-    for node in list(root.iter()):
-        if not isinstance(node.tag, str) or node.tag in _DROPPED_WHOLE:
-            _drop(node, whole=True)
-        elif node.tag not in _KEPT:
-            _drop(node, whole=False)
-        else:
-            _strip(document, node)
-
-
-def _drop(node: Element, *, whole: bool) -> None:
-    """Take an element out, with all in it or leaving that; the text behind it stays."""
-    if node.getparent() is None:
-        return
-    # Every element that the HTML parser makes has these; lxml's types leave it out.
-    element = cast(html.HtmlMixin, node)
-    if whole:
-        element.drop_tree()
-    else:
-        element.drop_tag()
-
-
-def _strip(document: EmlDocument, node: Element) -> None:
-    source = node.get("src", "") if node.tag == "img" else ""
-    for name, value in list(node.attrib.items()):
-        unsafe = name == "style" and _UNSAFE_STYLE.search(str(value)) is not None
-        if name not in _ATTRIBUTES or unsafe:
-            del node.attrib[name]
-    if node.tag == "img":
-        data = _as_data(document, source)
-        if data is None:
+def _with_words_for_missing(clean: str) -> str:
+    """Where a picture lies elsewhere, its place says so."""
+    if "<img" not in clean:
+        return clean
+    root = html.fragment_fromstring(clean, parser=html.HTMLParser(no_network=True, huge_tree=True))
+    for node in root.iter("img"):
+        if not node.get("src"):
             node.set("alt", node.get("alt") or "a picture that lies elsewhere")
-        else:
-            node.set("src", data)
+    return str(etree.tostring(root, encoding="unicode", method="html"))
 
 
 def _as_data(document: EmlDocument, source: str) -> str | None:

@@ -11,6 +11,7 @@ from email.message import EmailMessage, Message
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from lxml import html as lxml_html
 
 from tests.support.pictures import encoded, text_like
 from tests.support.rounds import rounds
@@ -281,6 +282,33 @@ class Arriving(unittest.TestCase):
         self.assertEqual([each.name for each in shown.listed_plain], ["Low water \u00fc.png"])
         self.assertEqual(shown.listed, ())
         self.assertIn("styled", shown.plain)
+
+
+class Words(unittest.TestCase):
+    """No word of a message is lost where it is made safe."""
+
+    def test_what_is_left_out_takes_no_words_along(self) -> None:
+        """Void elements end by themselves (HTML Standard §13.1.2); forms, what is embedded and what is unknown keep their words."""
+        for found, words in (
+            ('<p>one <embed src="http://x.example/a"> two</p><p>three</p>', "one two three"),
+            (
+                '<form action="http://x.example">Name <input value="q"><button>Send</button> please</form>',
+                "Name Send please",
+            ),
+            ("<object data=x>said instead</object> after", "said instead after"),
+            ("<video src=x>no film</video> <audio>no sound</audio> after", "no film no sound after"),
+            ("<marquee>moving</marquee> <blink>on and off</blink> <x-own>own</x-own>", "moving on and off own"),
+            ("<table><tr><td>cell <td>other </table>tail", "cell other tail"),
+            ("<textarea>typed</textarea> <select><option>chosen</select>", "typed chosen"),
+            ("<p>open <b>never <i>closed", "open never closed"),
+            ("<!--[if mso]>office<![endif]--><p>kept</p>", "kept"),
+            ("<script>alert(1)</script><style>p{}</style><title>t</title><p>kept</p>", "kept"),
+        ):
+            message = f"From: a@quillhaven.example\r\nContent-Type: text/html; charset=utf-8\r\n\r\n{found}\r\n"
+            safe = arrival(open_eml(message.encode())).html
+            text = " ".join(lxml_html.fromstring(safe).itertext())
+            self.assertEqual(text.split(), words.split(), found)
+            self.assertNotIn("x.example", safe)
 
 
 class NewOnes(unittest.TestCase):
