@@ -50,10 +50,12 @@ def python_parts() -> Iterator[Part]:
 
 def _licence_of(found: Distribution) -> str:
     about = found.metadata
-    said = about.get("License-Expression") or about.get("License") or ""
+    said = next((about[each] for each in ("License-Expression", "License") if each in about), "")
     if said and len(said) < 80:
         return said
-    named = [each.split("::")[-1].strip() for each in about.get_all("Classifier", []) if each.startswith("License ::")]
+    named = [
+        each.split("::")[-1].strip() for each in about.get_all("Classifier") or [] if each.startswith("License ::")
+    ]
     return ", ".join(named) or "see its text"
 
 

@@ -50,6 +50,7 @@ def forget_now(store: Store, now: datetime) -> Freed:
     Derived pictures go altogether: they are made again.
     """
     changes = store.forget_changes_before(0)
+    store.forget_what_left()
     freed = _free(store, now - _WRITING)
     store.blobs.free_leftovers((now - _WRITING).timestamp())
     store.thumbnails.free_unused_since(now.timestamp())

@@ -7,6 +7,7 @@ and need no code of their own for each kind of change.
 from __future__ import annotations
 
 import json
+import re
 import threading
 from collections.abc import Callable, Collection, Iterator, Sequence
 from contextlib import contextmanager
@@ -41,6 +42,10 @@ from tijera.store.shown_words import from_json as shown_from_json
 
 _ALL = -1
 """No limit, as SQLite says it."""
+_WRITTEN_BACK = re.compile(r"(?:before writing|written) back (\S+)")
+"""Settings that tell of a file that was written back (`tijera.usecases.versions`)."""
+_OVER = ("sent", "refused", "withdrawn")
+"""States of a message that has come to its end (`tijera.core.mail.queueing.State`)."""
 _LOCK = threading.RLock()
 """One writer at a time; it is shared by all stores of a process because peewee binds tables process-wide."""
 
@@ -333,6 +338,33 @@ class Store:
             models.ChangeRow.delete().execute()
 
     # What can be freed
+
+    def forget_what_left(self) -> int:
+        """Forget copies and messages of files and clippings that are gone, but for what still waits to be sent or is linked to;
+        how many. Also what stood in files that were written back and are gone from here.
+        """
+        handover, dispatch, link = models.HandoverRow, models.DispatchRow, models.LinkRow
+        setting, file, clipping = models.SettingRow, models.DestinationRow, models.ClippingRow
+        with self._open(), self._database.atomic():
+            files = [str(row.id) for row in file.select(file.id)]
+            clippings = [str(row.id) for row in clipping.select(clipping.id)]
+            linked = [str(row.handover) for row in link.select(link.handover)]
+            left = handover.select(handover.id, handover.destination, handover.clipping)
+            gone = [
+                str(row.id)
+                for row in left
+                if (row.destination not in (None, *files) or row.clipping not in (None, *clippings))
+                and row.id not in linked
+            ]
+            for each in gone:
+                handover.delete().where(handover.id == each).execute()
+            over = dispatch.state.in_(_OVER) & dispatch.destination.not_in(files)
+            count = len(gone) + int(dispatch.delete().where(over).execute())
+            for row in list(setting.select(setting.name)):
+                found = _WRITTEN_BACK.match(str(row.name))
+                if found and found[1] not in files:
+                    setting.delete().where(setting.name == row.name).execute()
+            return count
 
     def scrub(self) -> None:
         """Leave nothing of what was deleted in the files of the database: not in free pages, the index, or the log."""

@@ -13,7 +13,7 @@ from tijera.core.errors import FolderUnusable, NothingToUndo, StoreBusy
 from tijera.core.geometry import Rect
 from tijera.store.checking import check
 from tijera.store.cleaning import clean
-from tijera.usecases import clearing, looking, rack, taking
+from tijera.usecases import clearing, looking, rack, saving, taking
 
 _NAME = "Harbourmaster's own mooring"
 
@@ -36,6 +36,9 @@ class Removed(BenchCase):
         stays = self.take(Rect(90, 130, 300, 200))
         goes = taking.bring_in(self.workshop, encoded(text_like(300, 200)), f"{_NAME}.png")
         frame = self.workshop.pictures.frame(goes.frame).blob
+        gone, kept = (
+            saving.note_saved(self.workshop, saving.save(self.workshop, each.id, "png")) for each in (goes, stays)
+        )
         rack.thumbnail(self.workshop, goes.id)
         rack.remove(self.workshop, [goes.id])
         self.assertNotEqual(self.files_with(_NAME.encode()), [])
@@ -44,7 +47,8 @@ class Removed(BenchCase):
             freed = clearing.forget_removed(self.workshop)
         self.assertGreaterEqual(freed.changes, 2)
         self.assertEqual((self.files_with(_NAME.encode()), self.files_with(goes.id.encode())), ([], []))
-        self.assertEqual([path.name for path in self.folder.rglob(frame)], [])
+        self.assertEqual([path.name for blob in (frame, gone.blob) for path in self.folder.rglob(blob)], [])
+        self.assertEqual(len(list(self.folder.rglob(kept.blob))), 1)
         self.assertEqual([path for path in (self.folder / "thumbnails").rglob("*") if path.is_file()], [])
         with self.assertRaises(NothingToUndo):
             self.workshop.store.undo()
