@@ -141,12 +141,15 @@ def _run(
     opens: Callable[[FastAPI, Running], None] | None = None,
 ) -> int:
     import gc
+    import threading
     import time
 
     # What is put together here stays: nobody need look for garbage in it, neither now nor later.
     gc.disable()
     import uvicorn
 
+    from tijera.core.imaging.decode import decoded_elsewhere
+    from tijera.decoders import Decoders
     from tijera.logbook import open_log
     from tijera.ownership import Ownership, Running, secret_of
     from tijera.recognition.tesseract import find_recogniser
@@ -171,7 +174,10 @@ def _run(
         )
         gc.freeze()
         gc.enable()
-        with closing(app.state.services):
+        decoders = Decoders()
+        with closing(app.state.services), closing(decoders), decoded_elsewhere(decoders.decode):
+            # Beside the first requests: it takes a second.
+            threading.Thread(target=decoders.warm, daemon=True).start()
             here = Running(f"http://127.0.0.1:{listener.getsockname()[1]}", entry.key)
             ownership.tell(here)
             sys.stdout.write(f"Tijera is ready: {way_in(here)}  (Ctrl + C stops it)\n")

@@ -6,7 +6,7 @@ import hashlib
 from dataclasses import dataclass
 
 from tijera.core.errors import PictureRefused
-from tijera.core.imaging.decode import decode
+from tijera.core.imaging.decode import decode_foreign
 from tijera.core.imaging.lettering import TextSize, smallest_text
 from tijera.core.imaging.picture import Picture
 from tijera.core.packages.registry import report_pictures
@@ -40,12 +40,12 @@ def own_picture(workshop: Workshop, destination: DestinationRecord, member: str,
     """
     document = document_of(workshop, destination)
     if not first or destination.first_blob is None:
-        return decode(document.read(member), member)
+        return decode_foreign(document.read(member), member)
     before = workshop.document(destination.first_blob, destination.name, signed=destination.unsigned)
     crops = next((each.crops for each in report_pictures(document) if each.member == member), ())
     sources = Sources(document, before, {member: document.read(member)})
     kept = sources.cut_before(member, crops)
-    whole = decode(before.read(sources.first_name(member) or member), member)
+    whole = decode_foreign(before.read(sources.first_name(member) or member), member)
     return whole if kept is None else whole.cut(kept)
 
 
@@ -75,7 +75,7 @@ def _on_own(workshop: Workshop, each: Weighed, data: bytes) -> TextOnPicture | N
 
     def look() -> tuple[TextSize | None]:
         try:
-            picture = decode(data).as_seen()
+            picture = decode_foreign(data).as_seen()
         except PictureRefused:
             return (None,)
         # Leaves and waves pass for letters.

@@ -13,7 +13,7 @@ from tijera.core.clippings.cutting import Clipping
 from tijera.core.errors import SpotUnknown
 from tijera.core.fit import Measures, WidthRule
 from tijera.core.geometry import Rect
-from tijera.core.imaging.decode import decode
+from tijera.core.imaging.decode import decode_foreign
 from tijera.core.packages.containers.zipped import Guards
 from tijera.core.packages.places.format import Document
 from tijera.core.packages.places.grid import CellRange, columns_of
@@ -116,7 +116,7 @@ def place_file(
     """
     document = open_document(data, name, Guards(refuse_signed=not signed))
     spot = document.spot(spot_id)
-    pixels = decode(picture, picture_name)
+    pixels = decode_foreign(picture, picture_name)
     factor = scale_factor or (pixels.density_ppi or PIXELS_PER_INCH) / PIXELS_PER_INCH
     check_possible(spot, layout)
     clipping = Clipping.uncropped(pixels.size, Rect.whole(pixels.size), factor)

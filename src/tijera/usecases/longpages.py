@@ -11,7 +11,7 @@ from tijera.core.errors import NotFound, StripRefused
 from tijera.core.frames.longpage.stitcher import Joined, Stitcher
 from tijera.core.frames.source import Desktop
 from tijera.core.geometry import Rect
-from tijera.core.imaging.decode import decode
+from tijera.core.imaging.decode import decode_foreign
 from tijera.core.imaging.encode import encode_frame
 from tijera.core.imaging.picture import Picture
 from tijera.core.units import round_half_up
@@ -102,7 +102,7 @@ def add_strip(workshop: Workshop, page: LongPage, data: bytes | None) -> Joined:
     Raises `StripRefused`, `NotAble` and the errors of `decode`; the page so far stays.
     """
     if data is not None:
-        strip = decode(data, "strip")
+        strip = decode_foreign(data, "strip")
     elif page.area is None:
         raise not_able(page.source, "scrolls_itself", "Send the strip along.")
     else:

@@ -10,7 +10,7 @@ from PIL import Image
 
 from tijera.core.budget.rendition import CUT_QUALITY, Rendition, Way
 from tijera.core.geometry import Rect, Size
-from tijera.core.imaging.decode import MAX_PIXELS, decode
+from tijera.core.imaging.decode import MAX_PIXELS, decode_foreign
 from tijera.core.imaging.encode import encode_jpeg, encode_png
 from tijera.core.imaging.kinds import JPEG, PNG, by_ending, sniff
 from tijera.core.imaging.picture import Picture
@@ -169,7 +169,7 @@ def _is_near(one: Crop, other: Crop) -> bool:
 
 
 def _pixels(data: bytes, cut: Rect | None) -> Picture:
-    whole = decode(data).as_seen()
+    whole = decode_foreign(data).as_seen()
     return whole if cut is None else whole.cut(cut)
 
 

@@ -15,7 +15,7 @@ from tijera.core.frames.freehand import Outline
 from tijera.core.frames.panes import find_panes
 from tijera.core.frames.source import Grab
 from tijera.core.geometry import Rect, Size
-from tijera.core.imaging.decode import decode
+from tijera.core.imaging.decode import decode_foreign
 from tijera.core.imaging.encode import encode_png
 from tijera.core.imaging.kinds import PNG
 from tijera.core.imaging.picture import Picture
@@ -101,7 +101,7 @@ def bring_frame(workshop: Workshop, data: bytes, source_id: str, title: str, sca
     """Keep a frame that the browser took of a shared screen. Raises the errors of `decode`."""
     if len(data) > workshop.guards.file_bytes:
         raise InputTooHeavy(name=title or "frame", most_bytes=workshop.guards.file_bytes)
-    picture = decode(data, title or "frame")
+    picture = decode_foreign(data, title or "frame")
     # A PNG is kept as it came; encoding it once more would only cost time.
     blob = workshop.keep_frame(picture, data if PNG.is_in(data) and not picture.has_alpha else None)
     return _add_frame(workshop, source_id, picture.size, blob, scale_factor, title)
@@ -310,7 +310,7 @@ def bring_in(workshop: Workshop, data: bytes, file_name: str, crop: Crop = WHOLE
         raise InputEmpty(name=file_name)
     if len(data) > workshop.guards.file_bytes:
         raise InputTooHeavy(name=file_name, most_bytes=workshop.guards.file_bytes)
-    picture = decode(data, file_name)
+    picture = decode_foreign(data, file_name)
     frame = FrameRecord(
         id=workshop.new_id(),
         source="picture",

@@ -8,6 +8,7 @@ from __future__ import annotations
 import contextlib
 import io
 import warnings
+from collections.abc import Callable, Iterator
 
 import numpy as np
 from PIL import Image, ImageCms, ImageOps, UnidentifiedImageError
@@ -52,6 +53,27 @@ def decode(data: bytes, name: str = "picture") -> Picture:
         raise PictureDamaged(name=name, why="its header is broken") from error
     except _READ_ERRORS as error:
         raise PictureDamaged(name=name, why=str(error) or type(error).__name__) from error
+
+
+_elsewhere: list[Callable[[bytes, str], Picture]] = []
+
+
+def decode_foreign(data: bytes, name: str = "picture") -> Picture:
+    """Decode a picture that somebody else made: in another process where the application has one for it, else here.
+
+    Raises the errors of `decode`.
+    """
+    return (_elsewhere[-1] if _elsewhere else decode)(data, name)
+
+
+@contextlib.contextmanager
+def decoded_elsewhere(by: Callable[[bytes, str], Picture]) -> Iterator[None]:
+    """Until the end of the block foreign pictures are decoded by somebody else, in all threads."""
+    _elsewhere.append(by)
+    try:
+        yield
+    finally:
+        _elsewhere.remove(by)
 
 
 def _density(image: Image.Image) -> float | None:

@@ -13,7 +13,7 @@ from fastapi.responses import Response
 
 from tijera.core.errors import NotFound
 from tijera.core.geometry import Size
-from tijera.core.imaging.decode import decode
+from tijera.core.imaging.decode import decode_foreign
 from tijera.core.imaging.encode import encode_for_looking
 from tijera.core.imaging.resize import shrink_to_fit
 from tijera.core.packages.formats.eml.compose import Letter
@@ -217,7 +217,7 @@ def media(
 ) -> Response:
     """A picture that stands in the document already, as it is cropped there: decoded and made anew for the galley."""
     record = looking.destination(workshop, destination)
-    whole = decode(destinations.document_of(workshop, record).read(member), member)
+    whole = decode_foreign(destinations.document_of(workshop, record).read(member), member)
     picture = shrink_to_fit(whole.cut(_crop(crop).rectangle(whole.size)), _SHOWN_MOST)
     data, kind = encode_for_looking(picture)
     return Response(data, media_type=kind.media_type, headers={"Cache-Control": FOREVER})

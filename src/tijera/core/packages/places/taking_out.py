@@ -10,7 +10,7 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 
 from tijera.core.errors import PictureRefused
-from tijera.core.imaging.decode import decode
+from tijera.core.imaging.decode import decode_foreign
 from tijera.core.imaging.encode import encode_like
 from tijera.core.imaging.kinds import sniff
 from tijera.core.packages.places.reports import PictureReport
@@ -53,7 +53,7 @@ def _as_shown(stored: bytes, member: str, crop: Crop) -> bytes:
     if crop == WHOLE:
         return stored
     try:
-        picture = decode(stored, member)
+        picture = decode_foreign(stored, member)
     except PictureRefused:
         return stored
     cut = picture.cut(crop.rectangle(picture.size))
