@@ -6,7 +6,7 @@ TIJERA := $(VENV)/bin/tijera
 STATIC := src/tijera/web/static/index.html
 FRONT := $(shell find frontend/src frontend/index.html frontend/vite.config.ts -type f 2>/dev/null)
 
-.PHONY: demo serve test test-fast mutants sweep check bench golden screenshots build types notice sbom clean
+.PHONY: demo serve test test-fast mutants sweep check bench golden screenshots build types notice sbom faults clean
 
 demo: $(VENV)/.run $(STATIC)
 	$(TIJERA) demo --data var/demo
@@ -79,6 +79,12 @@ sbom: frontend/node_modules/.done requirements.lock requirements-sbom.lock
 	var/sbom/tool/bin/python -m pip install --quiet --disable-pip-version-check -r requirements-sbom.lock
 	var/sbom/tool/bin/cyclonedx-py environment var/sbom/shipped/bin/python --of JSON --output-reproducible -o var/sbom/python.cdx.json
 	cd frontend && npm sbom --sbom-format cyclonedx --omit dev > ../var/sbom/front-end.cdx.json
+
+# Faults on purpose: kills, requests by a general tool, files made to do harm, hidden pixels, many clients, memory. Half an hour; no part of the tests.
+faults: $(VENV)/.dev $(STATIC) requirements-faults.lock
+	python3 -m venv var/faults/tool
+	var/faults/tool/bin/python -m pip install --quiet --disable-pip-version-check -r requirements-faults.lock
+	$(PY) -m faults.run
 
 bench: $(VENV)/.dev $(STATIC) test-packages
 	$(PY) -m benchmarks.run

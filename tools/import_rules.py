@@ -85,6 +85,7 @@ ALLOWED: Mapping[str, frozenset[str]] = {
     "tijera.usecases": _CORE | {"stat", "datetime", "concurrent", "email", "zipfile"},
     "tijera.demo": _CORE | {"zipfile"},
     "tijera.links": _PURE | {"asyncio", "hmac", "starlette", "uvicorn", "socket", "time"},
+    "tijera.people": _PURE | {"asyncio", "fastapi", "http", "peewee", "starlette"},
     "tijera.web": _PURE
     | {
         "ast",

@@ -14,7 +14,7 @@ from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from tijera import __version__, backup_command, doctor_command, fit_command, serving, weigh_command
+from tijera import __version__, backup_command, doctor_command, fit_command, people_command, serving, weigh_command
 from tijera.core.errors import (
     FolderMissing,
     InputRefused,
@@ -117,12 +117,21 @@ def _parser() -> argparse.ArgumentParser:
     fit_command.add_to(commands, _check_out)
     serve = commands.add_parser("serve", help="start the application")
     demo = commands.add_parser("demo", help="start the application with made-up data")
-    for command, run in ((serve, serving.serve), (demo, serving.demo)):
+    for command, run in ((serve, people_command.serve), (demo, serving.demo)):
         command.add_argument("--port", type=_port, help=f"default: the first free one from {serving.FIRST_PORT}")
         command.add_argument("--data", type=Path, help="the folder that everything is kept in")
         command.set_defaults(run=run)
         command.add_argument("--scene", type=Path, help="another scene for the practice desk (TOML)")
         command.add_argument("--no-browser", action="store_true", help="print the address, open nothing")
+    serve.add_argument("--people", action="store_true", help="for several people, who sign in; see `tijera people add`")
+    serve.add_argument(
+        "--host",
+        metavar="IP",
+        help="with --people: where to listen; default: 127.0.0.1, behind a proxy of this computer",
+    )
+    serve.add_argument(
+        "--address", metavar="URL", help="with --people: what people type, such as https://tijera.quillhaven.example"
+    )
     way_in = commands.add_parser("address", help="print the address that lets a browser into the running application")
     way_in.add_argument("--data", type=Path, help="the data folder of the running application")
     way_in.set_defaults(run=serving.address)
@@ -140,6 +149,7 @@ def _parser() -> argparse.ArgumentParser:
     opening.set_defaults(run=serving.open_file, scene=None)
     backup_command.add_to(commands)
     doctor_command.add_to(commands)
+    people_command.add_to(commands)
     schema = commands.add_parser("openapi", help="print the description of the HTTP interface")
     schema.set_defaults(run=serving.openapi)
     return parser

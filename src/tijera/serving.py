@@ -47,10 +47,12 @@ def build_app(
     seconds: Callable[[], float] = lambda: 0.0,
     recogniser: Recogniser | None = None,
     entry: Entry | None = None,
+    hosts: frozenset[str] | None = None,
 ) -> FastAPI:
     """Wire store, sources and web together; the only place where the stand-ins are named.
 
-    With a `recogniser` the words on pictures are read; without an `entry` whoever can reach it is let in. `seconds` drives the practice desk's clock: it stands still unless
+    With a `recogniser` the words on pictures are read; without an `entry` whoever can reach it is let in.
+    With `hosts`, the names that it is addressed by, it is somebody's on a server that several people share. `seconds` drives the practice desk's clock: it stands still unless
     somebody lets it run.
     """
     from concurrent.futures import ThreadPoolExecutor
@@ -75,6 +77,7 @@ def build_app(
     from tijera.usecases.workshop import Workshop
     from tijera.web.app import create_app
     from tijera.web.deps import Services
+    from tijera.web.guard import LOCAL_HOSTS
 
     def now() -> str:
         return datetime.now(UTC).isoformat(timespec="microseconds")
@@ -84,10 +87,15 @@ def build_app(
 
     sources: dict[str, FrameSource] = {"desk": PracticeDesk(load_scene(scene) if scene else None, seconds)}
     unavailable = {}
-    try:
-        sources["screen"] = open_screen()
-    except ScreenUnavailable as error:
-        unavailable["screen"] = f"{error.detail} {error.remedy}"
+    if hosts is None:
+        try:
+            sources["screen"] = open_screen()
+        except ScreenUnavailable as error:
+            unavailable["screen"] = f"{error.detail} {error.remedy}"
+    else:
+        unavailable["screen"] = (
+            "This server is shared by several people, who sit elsewhere. Share a screen or a window by the browser."
+        )
     workshop = Workshop(Store(folder, now), sources, now, local_time, unavailable)
     if with_demo_data:
         fill(workshop)
@@ -102,7 +110,8 @@ def build_app(
     postman = Postman(workshop, mailing)
     links = Links(workshop)
     link_listener = LinkListener(links)
-    link_listener.start()
+    if hosts is None:
+        link_listener.start()
     return create_app(
         Services(
             workshop,
@@ -116,8 +125,10 @@ def build_app(
             reader=Reader(workshop, recogniser) if recogniser else None,
             links=links,
             link_listener=link_listener,
+            is_shared=hosts is not None,
         ),
-        entry=entry,
+        LOCAL_HOSTS if hosts is None else hosts,
+        entry,
     )
 
 
@@ -156,9 +167,9 @@ def _run(
     from tijera.web.entry import Entry
 
     folder = data_folder(arguments.data, kind)
-    _keep_to_oneself()
+    keep_to_oneself()
     with Ownership(folder) as ownership:
-        listener = _listen(arguments.port)
+        listener = listen(arguments.port)
         if listener is None:
             return EXIT_WRONG_CALL
         open_log(folder)
@@ -212,7 +223,7 @@ def address(arguments: argparse.Namespace) -> int:
     return 0
 
 
-def _keep_to_oneself() -> None:
+def keep_to_oneself() -> None:
     """What is written from now on is for nobody but the user; copies that the user asks for are as files usually are."""
     from tijera.usecases import whole
 
@@ -234,7 +245,7 @@ def data_folder(given: Path | None, kind: str) -> Path:
     return given or user_data_path("tijera") / kind
 
 
-def _listen(port: int | None) -> socket.socket | None:
+def listen(port: int | None, host: str = "127.0.0.1") -> socket.socket | None:
     """A listening socket on the given port, or on the first free one; None when there is none."""
     # The protocol is named: asyncio sends at once (TCP_NODELAY) only where it is, and an answer in two pieces would
     # wait 40 ms for the first one to be acknowledged.
@@ -243,7 +254,7 @@ def _listen(port: int | None) -> socket.socket | None:
     ports = [port] if port is not None else range(FIRST_PORT, FIRST_PORT + _PORTS)
     for each in ports:
         try:
-            listener.bind(("127.0.0.1", each))
+            listener.bind((host, each))
         except OSError:
             continue
         # From now on who connects waits until the application answers.

@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/v1/session": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Session
+         * @description Who is signed in, where several people share the server; a server for one person asks nobody.
+         */
+        get: operations["session_api_v1_session_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/v1/bench": {
         parameters: {
             query?: never;
@@ -1429,7 +1449,7 @@ export interface paths {
         put?: never;
         /**
          * Open At
-         * @description Open a file by where it lies on this computer; it is followed from then on.
+         * @description Open a file by where it lies on this computer; it is followed from then on. Not where several people share the server.
          */
         post: operations["open_at_api_v1_destinations_at_post"];
         delete?: never;
@@ -2408,7 +2428,7 @@ export interface paths {
         get: operations["link_setup_api_v1_link_setup_get"];
         /**
          * Set Up
-         * @description Answer links there from now on.
+         * @description Answer links there from now on. Not where several people share the server.
          */
         put: operations["set_up_api_v1_link_setup_put"];
         post?: never;
@@ -6969,6 +6989,18 @@ export interface components {
             footer: string;
         };
         /**
+         * SessionOut
+         * @description Who is signed in.
+         */
+        SessionOut: {
+            /**
+             * Person
+             * @description who is signed in, by name; null where the server is one person's own
+             * @example Marit
+             */
+            person: string | null;
+        };
+        /**
          * SheetOfGridOut
          * @description A sheet's measures; rows and columns count from 0. `merged` are (top, left, bottom, right).
          */
@@ -8187,6 +8219,46 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    session_api_v1_session_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"];
+                };
+            };
+            /** @description What was wrong, why, what to do */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     bench_api_v1_bench_get: {
         parameters: {
             query?: {
@@ -8213,6 +8285,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8249,6 +8331,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     redo_api_v1_history_redo_post: {
@@ -8269,6 +8361,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8311,6 +8413,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     stop_api_v1_jobs__job__delete: {
@@ -8345,6 +8457,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     show_api_v1_options_get: {
@@ -8367,6 +8489,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8409,6 +8541,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     sources_api_v1_sources_get: {
@@ -8431,6 +8573,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8467,6 +8619,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8512,6 +8674,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     menu_picture_api_v1_sources__source__menu_png_get: {
@@ -8541,6 +8713,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8591,6 +8773,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     raise_window_api_v1_sources__source__windows__window__raise_post: {
@@ -8624,6 +8816,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8677,6 +8879,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     scroll_api_v1_sources__source__windows__window__scroll_post: {
@@ -8714,6 +8926,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8767,6 +8989,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     long_page_api_v1_sources__source__windows__window__long_page_post: {
@@ -8808,6 +9040,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     freeze_api_v1_sources__source__frames_post: {
@@ -8840,6 +9082,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8893,6 +9145,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     show_api_v1_frames__frame__get: {
@@ -8921,6 +9183,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8966,6 +9238,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     pointer_api_v1_frames__frame__pointer_png_get: {
@@ -8995,6 +9277,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9045,6 +9337,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     panes_api_v1_frames__frame__panes_get: {
@@ -9081,6 +9383,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     last_area_api_v1_frames__frame__last_area_get: {
@@ -9109,6 +9421,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9157,6 +9479,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     take_api_v1_frames__frame__clippings_post: {
@@ -9197,6 +9529,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     begin_api_v1_long_pages_post: {
@@ -9223,6 +9565,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9271,6 +9623,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     thumbnail_api_v1_long_pages__page__thumbnail_png_get: {
@@ -9300,6 +9662,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9344,6 +9716,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     drop_api_v1_long_pages__page__delete: {
@@ -9378,6 +9760,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     kinds_api_v1_marks_kinds_get: {
@@ -9400,6 +9792,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9452,6 +9854,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9516,6 +9928,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     undo_api_v1_clippings__clipping__history_undo_post: {
@@ -9568,6 +9990,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     redo_api_v1_clippings__clipping__history_redo_post: {
@@ -9612,6 +10044,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9678,6 +10120,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     copy_api_v1_clippings__clipping__copy_html_get: {
@@ -9722,6 +10174,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/html": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9782,6 +10244,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     suggestions_api_v1_clippings__clipping__suggestions_get: {
@@ -9816,6 +10288,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9864,6 +10346,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     join_api_v1_clippings_joins_post: {
@@ -9890,6 +10382,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9928,6 +10430,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9987,6 +10499,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     bring_in_api_v1_clippings_post: {
@@ -10027,6 +10549,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     remove_several_api_v1_clippings_removals_post: {
@@ -10051,6 +10583,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10095,6 +10637,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     clear_out_api_v1_clippings_clearing_post: {
@@ -10121,6 +10673,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10159,6 +10721,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     forget_removed_api_v1_clippings_removed_delete: {
@@ -10181,6 +10753,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10225,6 +10807,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     remove_api_v1_clippings__clipping__delete: {
@@ -10251,6 +10843,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10297,6 +10899,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     pointer_api_v1_clippings__clipping__pointer_put: {
@@ -10327,6 +10939,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10377,6 +10999,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     thumbnail_api_v1_clippings__clipping__thumbnail_png_get: {
@@ -10406,6 +11038,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10444,6 +11086,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10500,6 +11152,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     weigh_api_v1_clippings__clipping__weight_get: {
@@ -10534,6 +11196,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10580,6 +11252,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     save_many_api_v1_clippings_saves_post: {
@@ -10606,6 +11288,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10646,6 +11338,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10696,6 +11398,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     arrival_api_v1_destinations__destination__arrival_get: {
@@ -10732,6 +11444,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     arrival_page_api_v1_destinations__destination__arrival_page_get: {
@@ -10760,6 +11482,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/html": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10806,6 +11538,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     weigh_api_v1_destinations__destination__weight_get: {
@@ -10842,6 +11584,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     texts_api_v1_destinations__destination__weight_texts_get: {
@@ -10870,6 +11622,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10926,6 +11688,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     fit_api_v1_destinations__destination__fit_post: {
@@ -10973,6 +11745,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     keeps_fitting_api_v1_destinations__destination__keeps_fitting_put: {
@@ -11003,6 +11785,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11051,6 +11843,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     hand_over_api_v1_destinations__destination__handovers_post: {
@@ -11079,6 +11881,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11120,6 +11932,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11173,6 +11995,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     open_at_api_v1_destinations_at_post: {
@@ -11199,6 +12031,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11235,6 +12077,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11283,6 +12135,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     write_back_api_v1_destinations__destination__write_back_post: {
@@ -11319,6 +12181,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     open_example_api_v1_destinations_example_post: {
@@ -11345,6 +12217,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11389,6 +12271,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     open_new_api_v1_destinations_new_post: {
@@ -11423,6 +12315,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     switch_api_v1_destinations_current_put: {
@@ -11447,6 +12349,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11502,6 +12414,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     message_api_v1_destinations__destination__message_get: {
@@ -11530,6 +12452,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11576,6 +12508,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     grid_api_v1_destinations__destination__grid_get: {
@@ -11604,6 +12546,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11664,6 +12616,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     found_cell_api_v1_destinations__destination__found_cell_get: {
@@ -11711,6 +12673,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     spot_api_v1_destinations__destination__spots__spot__get: {
@@ -11744,6 +12716,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11802,6 +12784,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     take_out_api_v1_destinations__destination__media_post: {
@@ -11842,6 +12834,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     choose_spot_api_v1_destinations__destination__spot_put: {
@@ -11872,6 +12874,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11920,6 +12932,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     take_out_api_v1_placements__placement__delete: {
@@ -11946,6 +12968,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11992,6 +13024,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     set_alike_api_v1_placements__placement__alike_put: {
@@ -12022,6 +13064,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12073,6 +13125,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     say_api_v1_placements__placement__say_put: {
@@ -12103,6 +13165,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12152,6 +13224,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     handover_file_api_v1_handovers__handover__file_get: {
@@ -12184,6 +13266,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12228,6 +13320,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     mail_api_v1_mail_get: {
@@ -12250,6 +13352,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12290,6 +13402,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     unset_api_v1_mail_delete: {
@@ -12310,6 +13432,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12340,6 +13472,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12382,6 +13524,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     forget_recipient_api_v1_recipients__address__delete: {
@@ -12408,6 +13560,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12452,6 +13614,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     draft_api_v1_destinations__destination__drafts_post: {
@@ -12480,6 +13652,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12529,6 +13711,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     dispatch_file_api_v1_dispatches__dispatch__file_get: {
@@ -12555,6 +13747,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12599,6 +13801,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     try_now_api_v1_dispatches__dispatch__tries_post: {
@@ -12627,6 +13839,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12671,6 +13893,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     postbox_api_v1_postbox_get: {
@@ -12693,6 +13925,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12725,6 +13967,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12774,6 +14026,16 @@ export interface operations {
                     "text/html": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/html": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     file_api_v1_postbox__mailbox___number__file_get: {
@@ -12805,6 +14067,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12851,6 +14123,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12915,6 +14197,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     places_api_v1_clippings__clipping__places_get: {
@@ -12943,6 +14235,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -12987,6 +14289,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     look_at_all_api_v1_destinations__destination__looks_post: {
@@ -13015,6 +14327,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13061,6 +14383,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     picture_api_v1_looks__look__picture_png_get: {
@@ -13090,6 +14422,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13130,6 +14472,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     link_setup_api_v1_link_setup_get: {
@@ -13152,6 +14504,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13194,6 +14556,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     switch_off_api_v1_link_setup_delete: {
@@ -13214,6 +14586,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13250,6 +14632,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13298,6 +14690,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     link_pictures_api_v1_destinations__destination__links_post: {
@@ -13330,6 +14732,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13374,6 +14786,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     reopen_api_v1_links__link__openings_post: {
@@ -13402,6 +14824,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13450,6 +14882,16 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     every_api_v1_rounds_get: {
@@ -13472,6 +14914,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -13508,6 +14960,16 @@ export interface operations {
             };
             /** @description What was wrong, why, what to do */
             "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nothing can be kept now, or a fault with its number */
+            "5XX": {
                 headers: {
                     [name: string]: unknown;
                 };

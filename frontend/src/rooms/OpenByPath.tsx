@@ -1,28 +1,35 @@
 import InputBase from "@mui/material/InputBase";
 import { useState } from "react";
+import { usePerson } from "../api/session";
 import { openAt } from "../api/versions";
 
 /** A file of this computer by where it lies: it is followed there, and can be written back to. */
 export function OpenByPath({ onOpened }: { onOpened: () => void }) {
   const [shown, setShown] = useState(false);
   const [path, setPath] = useState("");
+  const isShared = usePerson() !== null;
   const go = () => {
     if (path.trim())
       void openAt(path).then((opened) => {
         if (opened) onOpened();
       });
   };
+  // A path is of the machine that the server runs on: nobody's, where several people share it.
+  if (isShared) return null;
   if (!shown) {
     return (
-      <button
-        type="button"
-        className="choice"
-        onClick={() => {
-          setShown(true);
-        }}
-      >
-        follow a file where it lies…
-      </button>
+      <>
+        , or{" "}
+        <button
+          type="button"
+          className="choice"
+          onClick={() => {
+            setShown(true);
+          }}
+        >
+          follow a file where it lies…
+        </button>
+      </>
     );
   }
   return (

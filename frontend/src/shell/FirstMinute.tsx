@@ -94,10 +94,11 @@ export function FirstMinute() {
             />
           ))}
           <div className="first-note">
-            Or <OpenByPath onOpened={() => void navigate(addressOf("/place"))} />, or{" "}
+            Or{" "}
             <Link to={addressOf("/history")} className="choice">
               all that was worked on
             </Link>
+            <OpenByPath onOpened={() => void navigate(addressOf("/place"))} />
           </div>
           {others.length > 0 && (
             <p className="first-note">

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { showError } from "../api/bench";
 import { ProblemError } from "../api/client";
 import { changeOptions, setOptions, useOptions } from "../api/options";
+import { signOut, usePerson } from "../api/session";
 import { useBenchState } from "../base/state";
 import { LinkSetting } from "./LinkSetting";
 
@@ -33,6 +34,7 @@ export function OptionsSheet() {
   const open = useBenchState((state) => state.optionsOpen);
   const set = useBenchState((state) => state.set);
   const options = useOptions();
+  const person = usePerson();
   const close = () => {
     set({ optionsOpen: false });
   };
@@ -59,7 +61,7 @@ export function OptionsSheet() {
             </label>
           </div>
         ))}
-        <LinkSetting />
+        {person === null ? <LinkSetting /> : <SignedIn person={person} />}
         <NamePattern pattern={options.name_pattern} />
         <div className="sheet-end">
           <Button
@@ -76,6 +78,21 @@ export function OptionsSheet() {
         </div>
       </div>
     </Dialog>
+  );
+}
+
+/** Who one is here, and the ways out. */
+function SignedIn({ person }: { person: string }) {
+  return (
+    <p className="option-signed-in">
+      Signed in as <b>{person}</b>.{" "}
+      <button type="button" className="choice" onClick={() => void signOut(false)}>
+        sign out
+      </button>{" "}
+      <button type="button" className="choice" onClick={() => void signOut(true)}>
+        sign out everywhere
+      </button>
+    </p>
   );
 }
 

@@ -22,7 +22,10 @@ r"""Every error that Tijera raises on purpose, as one tree.
     │   ├── NotAnew               ├── BackupWouldReplace   ├── StillRunning
     │   ├── NothingToClear        ├── LinksOff             ├── LinkEndsBefore
     │   ├── LinkPortTaken         ├── TimesUnreadable      ├── RoundsEndBefore
-    │   ├── NotLetIn              ├── NotRunning           └── FolderInUse
+    │   ├── NotLetIn              ├── NotRunning           ├── FolderInUse
+    │   ├── NotSignedIn           ├── SignInWrong          ├── SignInPaused
+    │   ├── PersonThere           ├── PersonUnknown        ├── PersonUnreadable
+    │   └── NotShared
     ├── LinkNotOpened             a link that can't be opened now            exit 2
     │   ├── LinkGone              ├── LinkClosed           └── LinkWrongPassword
     ├── DiskFull                  nothing more can be kept                   exit 2
@@ -323,6 +326,69 @@ class NotLetIn(WrongCall):
     title = "Not let in"
     detail_text = "This browser or program was not let in; Tijera answers its owner alone."
     remedy_text = "Open the whole address that Tijera printed when it started, or what `tijera address` prints."
+
+
+class NotSignedIn(WrongCall):
+    """A request to a server for several people without a session."""
+
+    code = "not-signed-in"
+    title = "Not signed in"
+    detail_text = "Nobody is signed in here, or it was too long ago."
+    remedy_text = "Load the page again and sign in; what was confirmed is kept."
+
+
+class SignInWrong(WrongCall):
+    """A name and a password that don't belong together; which of the two is wrong is not said."""
+
+    code = "sign-in-wrong"
+    title = "Not signed in"
+    detail_text = "Name and password don't belong together."
+    remedy_text = "Try again; after five wrong ones in a row there is a pause."
+
+
+class SignInPaused(WrongCall):
+    """Too many wrong passwords in a row for a name."""
+
+    code = "sign-in-paused"
+    title = "Not signed in"
+    detail_text = "There were too many wrong passwords for this name."
+    remedy_text = "Try again in {seconds} seconds."
+
+
+class PersonThere(WrongCall):
+    """A name that somebody has already."""
+
+    code = "person-there"
+    title = "The name is taken"
+    detail_text = "“{name}” has an account already."
+    remedy_text = "Give another name, or another password with `tijera people password`."
+
+
+class PersonUnknown(WrongCall):
+    """A name that nobody has."""
+
+    code = "person-unknown"
+    title = "Nobody has that name"
+    detail_text = "“{name}” has no account."
+    remedy_text = "`tijera people list` names everybody."
+
+
+class PersonUnreadable(WrongCall):
+    """A name or a password that can't be taken."""
+
+    code = "person-unreadable"
+    title = "That can't be taken"
+    detail_text = "“{name}”: {why}."
+    remedy_text = "Give another one."
+
+
+class NotShared(WrongCall):
+    """Something of the machine itself, where several people share the server."""
+
+    code = "not-shared"
+    title = "Not on a shared server"
+    detail_text = "{what} is a thing of the machine itself, and this server is shared by several people."
+    remedy_text = "Open the file in the browser instead, or use a Tijera that runs for you alone."
 
 
 class NotRunning(WrongCall):

@@ -55,6 +55,9 @@ class Services:
     link_listener: LinkListener | None = None
     """Where others reach links; None where nobody can."""
 
+    is_shared: bool = False
+    """Whether several people share the server: things of the machine itself are off then."""
+
     def close(self) -> None:
         """End all that runs beside the requests, and close the store."""
         if self.watchman is not None:

@@ -66,6 +66,7 @@ PlacedInOut.destination | the id of a file | "9c1d2e3f4a5b"
 StandsOut.destination | the id of a file | "9c1d2e3f4a5b"
 StandsOut.placement | the id of the placement there | "9c1d2e3f4a5b"
 DispatchOut.state | where the message is | "sent"
+person | who is signed in, by name; null where the server is one person's own | "Marit"
 changes | how many changes can't be undone any more | 12
 ClearingOut.names | the names of the first of them | ["Tide board, berths"]
 older_days | older than so many days | 30

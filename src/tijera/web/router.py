@@ -10,7 +10,12 @@ from tijera.web.base import Problem
 from tijera.web.problems import MEDIA_TYPE
 
 _ANSWERS: dict[int | str, dict[str, Any]] = {
-    "4XX": {"model": Problem, "content": {MEDIA_TYPE: {}}, "description": "What was wrong, why, what to do"}
+    "4XX": {"model": Problem, "content": {MEDIA_TYPE: {}}, "description": "What was wrong, why, what to do"},
+    "5XX": {
+        "model": Problem,
+        "content": {MEDIA_TYPE: {}},
+        "description": "Nothing can be kept now, or a fault with its number",
+    },
 }
 
 

@@ -41,4 +41,4 @@ class Changing(unittest.TestCase):
                 check_keys(keys)
         for key in ("Ctrl+Alt+Shift+F12", "+", "Ctrl++", " ", "ArrowUp", "ß"):
             with self.subTest(key):
-                self.assertEqual(check_keys({"freeze": key}), {"freeze": key})
+                self.assertEqual(check_keys({"take-out": key}), {"take-out": key})

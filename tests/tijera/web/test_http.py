@@ -16,7 +16,7 @@ from tests.support.pictures import encoded, photograph_like, text_like
 from tests.support.server import Server
 from tests.tijera.core.imaging.test_decode import png_of_size
 from tests.tijera.core.test_errors import _leaves
-from tijera.core.errors import DiskFull, TijeraError
+from tijera.core.errors import DiskFull, FolderUnusable, StoreBusy, TijeraError
 from tijera.web.problems import problem_of, status_of
 
 _PAPER = Docx(paragraph("Ropes are laid out before the vessel has passed the inner light.") + section()).build()
@@ -162,13 +162,15 @@ class Problems(unittest.TestCase):
     """Errors on the wire."""
 
     def test_no_error_of_ours_is_a_fault_of_the_server(self) -> None:
-        """Every leaf of the tree has a status of 4xx and survives JSON; but for a full disk, which is nobody's wrong call (RFC 4918 §11.5)."""
+        """Every leaf of the tree has a status of 4xx and survives JSON; but for a full disk (RFC 4918 §11.5) and a store that can't be used (RFC 9110 §15.6.4)."""
         for kind in _leaves(TijeraError):
             with self.subTest(kind.__name__):
                 error = kind.__new__(kind)
                 error.values = {}
                 self.assertTrue(
-                    status_of(error) // 100 == 4 or (isinstance(error, DiskFull) and status_of(error) == 507)
+                    status_of(error) // 100 == 4
+                    or (isinstance(error, DiskFull) and status_of(error) == 507)
+                    or (isinstance(error, StoreBusy | FolderUnusable) and status_of(error) == 503)
                 )
 
     def test_values_that_are_not_json_become_text(self) -> None:

@@ -35,7 +35,7 @@ function NothingYet() {
         <Link to={addressOf("/start")} className="choice">
           or begin with the example
         </Link>
-        , or <OpenByPath onOpened={() => void navigate(addressOf("/place"))} />
+        <OpenByPath onOpened={() => void navigate(addressOf("/place"))} />
       </div>
       <p>
         Or begin a new{" "}

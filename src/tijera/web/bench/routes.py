@@ -30,6 +30,12 @@ router = api_router("bench")
 _POLL_SECONDS = 0.05
 
 
+@router.get("/session")
+def session() -> bench_schemas.SessionOut:
+    """Who is signed in, where several people share the server; a server for one person asks nobody."""
+    return bench_schemas.SessionOut(person=None)
+
+
 @router.get("/bench")
 def bench(
     services: ServicesDep,

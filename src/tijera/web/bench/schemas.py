@@ -11,6 +11,12 @@ from tijera.web.place.schemas import DestinationOut
 from tijera.web.rack.schemas import ClippingOut
 
 
+class SessionOut(Wire):
+    """Who is signed in."""
+
+    person: str | None
+
+
 class BenchOut(Wire):
     """Everything that lies on the bench: the newest clipping, those in the current destination, how many hang in all."""
 

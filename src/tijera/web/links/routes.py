@@ -6,7 +6,7 @@ from typing import Annotated
 
 from fastapi import Query
 
-from tijera.core.errors import LinksOff
+from tijera.core.errors import LinksOff, NotShared
 from tijera.links.listener import LinkListener
 from tijera.records import LinkRecord
 from tijera.usecases.linked_instead import link_instead
@@ -52,7 +52,9 @@ def link_setup(services: ServicesDep) -> schemas.LinkSetupOut:
 
 @router.put("/link-setup")
 def set_up(body: schemas.LinkSetupIn, services: ServicesDep) -> schemas.LinkSetupOut:
-    """Answer links there from now on."""
+    """Answer links there from now on. Not where several people share the server."""
+    if services.is_shared:
+        raise NotShared(what="A listener for links")
     setup = LinkSetup(body.address, body.port, _HERE if body.only_here else _EVERYWHERE)
     _listener(services).set_up(setup)
     return link_setup(services)

@@ -11,7 +11,7 @@ from fastapi import Query, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import Response
 
-from tijera.core.errors import NotFound
+from tijera.core.errors import NotFound, NotShared
 from tijera.core.geometry import Size
 from tijera.core.imaging.decode import decode_foreign
 from tijera.core.imaging.encode import encode_for_looking
@@ -74,9 +74,11 @@ async def open_file(
 
 
 @router.post("/at", status_code=201)
-def open_at(body: place_schemas.PathIn, workshop: WorkshopDep) -> place_schemas.OpenedOut:
-    """Open a file by where it lies on this computer; it is followed from then on."""
-    record = versions.open_path(workshop, Path(body.path))
+def open_at(body: place_schemas.PathIn, services: ServicesDep) -> place_schemas.OpenedOut:
+    """Open a file by where it lies on this computer; it is followed from then on. Not where several people share the server."""
+    if services.is_shared:
+        raise NotShared(what="A file by its path")
+    record = versions.open_path(services.workshop, Path(body.path))
     return place_schemas.OpenedOut(id=record.id, name=record.name)
 
 

@@ -114,6 +114,7 @@ def pointer(clipping: str, body: rack_schemas.PointerIn, workshop: WorkshopDep) 
 @router.get("/{clipping}/found")
 def found(clipping: str, workshop: WorkshopDep, words: Annotated[str, Query(max_length=200)] = "") -> FoundAnswer:
     """Where words stand on its finished picture; null where none does, or it has yet to be read."""
+    looking.clipping(workshop, clipping)
     there = reading.found_on(workshop, [clipping], words).get(clipping)
     return None if there is None else rack_wire.shown(there)
 

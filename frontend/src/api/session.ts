@@ -1,0 +1,25 @@
+import { useQuery } from "@tanstack/react-query";
+import { showError } from "./bench";
+import { api, must } from "./client";
+
+/** Who is signed in, where several people share the server; null where it is one person's own. */
+export function usePerson(): string | null {
+  const session = useQuery({
+    queryKey: ["session"],
+    staleTime: Infinity,
+    meta: { quiet: true },
+    queryFn: async () => must(await api.GET("/api/v1/session")),
+  }).data;
+  return session?.person ?? null;
+}
+
+/** End this session, or all of one's own; the page to sign in comes up. */
+export async function signOut(everywhere: boolean): Promise<void> {
+  try {
+    // Not described: the door in front of everybody's application answers these.
+    await fetch(everywhere ? "/api/v1/sessions" : "/api/v1/session", { method: "DELETE" });
+    window.location.assign("/sign-in");
+  } catch (error) {
+    showError(error);
+  }
+}
