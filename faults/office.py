@@ -8,6 +8,7 @@ import subprocess
 import sys
 import tempfile
 import time
+from contextlib import closing
 from pathlib import Path
 
 import httpx
@@ -30,7 +31,7 @@ def run(requests: int = 2_000) -> Finding:
         process = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
         try:
             address = (process.stdout.readline() if process.stdout else "").split()[3].rstrip("/")
-            with _signed_in(address, "Marit") as marit, _signed_in(address, "Oda") as oda:
+            with closing(_signed_in(address, "Marit")) as marit, closing(_signed_in(address, "Oda")) as oda:
                 return _asked(marit, oda, requests, chance, Path(folder))
         finally:
             process.terminate()
