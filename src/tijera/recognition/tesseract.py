@@ -60,7 +60,7 @@ class Tesseract:
         return _words(answer.stdout.decode("utf-8", "replace"), times)
 
 
-def _enlarged(picture: Picture, times: float) -> bytes:
+def _enlarged(picture: Picture, times: float) -> memoryview:
     image = Image.fromarray(picture.pixels)
     if picture.has_alpha:
         # On paper, as it is shown.
@@ -69,7 +69,7 @@ def _enlarged(picture: Picture, times: float) -> bytes:
     out = io.BytesIO()
     # Not compressed: it goes through a pipe and no further.
     image.resize(size, Image.Resampling.BICUBIC).save(out, "BMP")
-    return out.getvalue()
+    return out.getbuffer()
 
 
 def _words(table: str, times: float) -> list[Word]:

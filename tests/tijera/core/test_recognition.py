@@ -1,5 +1,6 @@
 """Words on a picture: long ones in bands, and which words are meant."""
 
+import itertools
 import unittest
 from collections.abc import Sequence
 
@@ -23,11 +24,13 @@ class Bands(unittest.TestCase):
     """Each row belongs to one band, and lies well within it."""
 
     def test_each_row_counts_once_and_no_line_is_cut(self) -> None:
-        """For pictures of all heights about the borders, and long ones; a line may be 40 px high."""
-        for height in (1, 900, 1_695, 1_696, 1_697, 1_744, 3_200, 3_296, 3_297, 30_000):
-            found = list(bands(height))
+        """For pictures of all heights about the borders, and long and wide ones; a line may be 40 px high."""
+        heights = (1, 900, 1_695, 1_696, 1_697, 1_744, 3_200, 3_296, 3_297, 30_000)
+        for height, width in itertools.product(heights, (1, 2_560, 10_000, 80_000)):
+            found = list(bands(height, width))
             middles = [row for _, _, own in found for row in own if row < height]
             self.assertEqual(middles, list(range(height)), height)
+            self.assertLessEqual(max(end - top for top, end, _ in found) * width, max(40 * 80_000 * 10, 5_000_000))
             for top, end, own in found:
                 self.assertTrue(top == 0 or own.start - top >= 40, height)
                 self.assertTrue(end == height or end - own.stop >= 40, height)

@@ -12,6 +12,9 @@ from tijera.core.imaging.picture import Picture
 BAND_PX, OVERLAP_PX = 1_600, 96
 """A band is read at once; bands overlap by more than a line of text is high, so that none is cut in two for both."""
 
+_MOST_PIXELS = 4_500_000
+"""Of a band: a screen of 2560 pixels has bands as high as any."""
+
 
 @dataclass(frozen=True)
 class Word:
@@ -49,26 +52,30 @@ class Recogniser(Protocol):
         """
 
 
-def bands(height: int) -> Iterator[tuple[int, int, range]]:
-    """From the top: where each band begins and ends, and in which rows the middle of a word lies that counts as its own."""
-    if height <= BAND_PX + OVERLAP_PX:
+def bands(height: int, width: int = 0) -> Iterator[tuple[int, int, range]]:
+    """From the top: where each band begins and ends, and in which rows the middle of a word lies that counts as its own.
+
+    Of a picture that is wide they are less high: what reads them makes several copies of each.
+    """
+    band = min(BAND_PX, max(_MOST_PIXELS // max(width, 1), 3 * OVERLAP_PX))
+    if height <= band + OVERLAP_PX:
         yield 0, height, range(height + 1)
         return
     top = 0
     while top < height:
-        end = min(top + BAND_PX + OVERLAP_PX, height)
+        end = min(top + band + OVERLAP_PX, height)
         own_top = top + OVERLAP_PX // 2 if top else 0
         is_last = end == height
-        yield top, end, range(own_top, height + 1 if is_last else top + BAND_PX + OVERLAP_PX // 2)
+        yield top, end, range(own_top, height + 1 if is_last else top + band + OVERLAP_PX // 2)
         if is_last:
             return
-        top += BAND_PX
+        top += band
 
 
 def read_shown(recogniser: Recogniser, picture: Picture, scale_factor: float) -> Iterator[Shown | None]:
     """Read a picture band by band: None after each band, then its words. Raises `RecogniserFailed`."""
     words: list[Word] = []
-    for top, end, own in bands(picture.size.height):
+    for top, end, own in bands(picture.size.height, picture.size.width):
         band = picture.cut(Rect(0, top, picture.size.width, end - top))
         for each in recogniser.read(band, scale_factor):
             box = Rect(each.box.x, each.box.y + top, each.box.width, each.box.height)
