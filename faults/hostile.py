@@ -72,7 +72,7 @@ def pictures(chance: random.Random) -> Iterator[tuple[str, bytes]]:
         "GIF": encoded(text_like(200, 150), file_format="GIF"),
     }
     for kind, good in kinds.items():
-        for number in range(22):
+        for number in range(24):
             yield f"{kind} damaged {number}.{kind.lower()}", _damaged(good, chance)
         yield f"{kind} named otherwise.docx", good
         yield f"{kind} head only.{kind.lower()}", good[:24]

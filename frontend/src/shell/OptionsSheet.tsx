@@ -85,10 +85,12 @@ export function OptionsSheet() {
 function SignedIn({ person }: { person: string }) {
   return (
     <p className="option-signed-in">
-      Signed in as <b>{person}</b>.{" "}
+      <span>
+        Signed in as <b>{person}</b>
+      </span>
       <button type="button" className="choice" onClick={() => void signOut(false)}>
         sign out
-      </button>{" "}
+      </button>
       <button type="button" className="choice" onClick={() => void signOut(true)}>
         sign out everywhere
       </button>

@@ -30,7 +30,6 @@ if TYPE_CHECKING:
 SIGN_IN = "/sign-in"
 _COOKIE = "tijera-session"
 _MOST_FORM_BYTES = 4_000
-_PUBLIC = ("/manifest.webmanifest", "/icon-192.png", "/icon-512.png")
 
 
 class PeopleDoor:
@@ -103,8 +102,12 @@ class PeopleDoor:
         return Response(status_code=303, headers={"Location": to, "Set-Cookie": self._set(token, 7 * 24 * 3_600)})
 
     def _page(self, nonce: str, to: str, refusal: str = "", name: str = "", status: int = 200) -> Response:
-        policy = SIGN_IN_POLICY.format(nonce=nonce)
-        return HTMLResponse(sign_in_page(nonce, to, refusal, name), status, headers={"Content-Security-Policy": policy})
+        headers = {
+            "Content-Security-Policy": SIGN_IN_POLICY.format(nonce=nonce),
+            # A form of a page without referrers is sent with the origin "null" (Fetch Standard, "append a request Origin header").
+            "Referrer-Policy": "same-origin",
+        }
+        return HTMLResponse(sign_in_page(nonce, to, refusal, name), status, headers=headers)
 
     def _token_of(self, headers: Headers) -> str:
         try:

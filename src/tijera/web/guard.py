@@ -94,7 +94,7 @@ class Guard:
                 out.setdefault("Cache-Control", _IMMUTABLE if scope["path"].startswith("/assets/") else "no-store")
                 out["Permissions-Policy"] = PERMISSIONS
                 out["X-Content-Type-Options"] = "nosniff"
-                out["Referrer-Policy"] = "no-referrer"
+                out.setdefault("Referrer-Policy", "no-referrer")
                 out["Cross-Origin-Opener-Policy"] = "same-origin"
                 out["Cross-Origin-Resource-Policy"] = "same-origin"
             await send(message)

@@ -34,8 +34,9 @@ function ForgetRemoved() {
       {open && (
         <div className="clear-out-what">
           <p>
-            What you remove can be brought back: the last 2 000 changes are kept for that, with their pictures.
-            Forgotten now, it is gone from every file here, and nothing can be undone any more. What you have stays.
+            What you remove can be brought back: the last <span className="choice-unit">2 000</span> changes are kept
+            for that, with their pictures. Forgotten now, it is gone from every file here, and nothing can be undone any
+            more. What you have stays.
           </p>
           <Button
             variant="contained"
