@@ -25,7 +25,7 @@ r"""Every error that Tijera raises on purpose, as one tree.
     │   ├── NotLetIn              ├── NotRunning           ├── FolderInUse
     │   ├── NotSignedIn           ├── SignInWrong          ├── SignInPaused
     │   ├── PersonThere           ├── PersonUnknown        ├── PersonUnreadable
-    │   └── NotShared
+    │   ├── NotShared             └── UploadStalled
     ├── LinkNotOpened             a link that can't be opened now            exit 2
     │   ├── LinkGone              ├── LinkClosed           └── LinkWrongPassword
     ├── DiskFull                  nothing more can be kept                   exit 2
@@ -389,6 +389,15 @@ class NotShared(WrongCall):
     title = "Not on a shared server"
     detail_text = "{what} is a thing of the machine itself, and this server is shared by several people."
     remedy_text = "Open the file in the browser instead, or use a Tijera that runs for you alone."
+
+
+class UploadStalled(WrongCall):
+    """An upload of which nothing more came."""
+
+    code = "upload-stalled"
+    title = "The upload stopped"
+    detail_text = "Nothing more of what was being sent has come for {seconds} seconds."
+    remedy_text = "Send it again; nothing of it was kept."
 
 
 class NotRunning(WrongCall):

@@ -6,6 +6,7 @@ and a name that is made to resolve to it (DNS rebinding) even reads the answers.
 
 from __future__ import annotations
 
+import asyncio
 import secrets
 from urllib.parse import urlsplit
 
@@ -13,7 +14,7 @@ from starlette.datastructures import Headers, MutableHeaders, QueryParams
 from starlette.responses import HTMLResponse, JSONResponse, Response
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from tijera.core.errors import HostRefused, InputTooHeavy, NotLetIn, TijeraError
+from tijera.core.errors import HostRefused, InputTooHeavy, NotLetIn, TijeraError, UploadStalled
 from tijera.web.entry import ENTER, PUBLIC, Entry, locked_page, own_path
 from tijera.web.problems import MEDIA_TYPE, problem_of, status_of
 
@@ -69,6 +70,9 @@ _IMMUTABLE = "private, max-age=31536000, immutable"
 
 class Guard:
     """Round the whole application, so that its faults have the same headers as its answers."""
+
+    body_within_s = 20.0
+    """Of a body something must come at least this often."""
 
     def __init__(self, app: ASGIApp, hosts: frozenset[str], most_upload_bytes: int, entry: Entry | None) -> None:
         """Without an `entry` whoever can reach it is let in."""
@@ -151,11 +155,16 @@ class Guard:
         """Receive no more than the kind of body may have, whatever length was announced."""
         is_upload = headers.get("content-type", "").startswith("application/octet-stream")
         most = self._most_upload if is_upload else MOST_JSON_BYTES
-        received = 0
+        received, whole = 0, False
 
         async def counted() -> Message:
-            nonlocal received
-            message = await receive()
+            nonlocal received, whole
+            # Behind the whole body there is nothing to wait for but that the client goes, which may take as long as it likes.
+            try:
+                message = await (receive() if whole else asyncio.wait_for(receive(), self.body_within_s))
+            except TimeoutError:
+                raise UploadStalled(seconds=round(self.body_within_s)) from None
+            whole = message["type"] != "http.request" or not message.get("more_body", False)
             received += len(message.get("body", b""))
             if received > most:
                 raise InputTooHeavy(name="upload", most_bytes=most)

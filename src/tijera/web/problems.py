@@ -36,6 +36,7 @@ from tijera.core.errors import (
     SignInWrong,
     StoreBusy,
     TijeraError,
+    UploadStalled,
 )
 
 MEDIA_TYPE = "application/problem+json"
@@ -53,6 +54,7 @@ _STATUS: tuple[tuple[type[TijeraError], int], ...] = (
     (SignInWrong, 401),
     (SignInPaused, 429),
     (NotShared, 403),
+    (UploadStalled, 408),
     (LimitNotMet, 409),
     (NotTaken, 409),
     (NotWaiting, 409),

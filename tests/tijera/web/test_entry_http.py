@@ -1,13 +1,16 @@
 """Who is let in, from the view of browsers, pages and programs of the same machine."""
 
+import socket
 import unittest
 from http.cookies import SimpleCookie
 from typing import ClassVar
+from unittest import mock
 
 import httpx
 
 from tests.support.server import Server
 from tijera.web.entry import Entry, own_path
+from tijera.web.guard import Guard
 
 _PAGE = {"Accept": "text/html,application/xhtml+xml", "Sec-Fetch-Dest": "document", "Sec-Fetch-Mode": "navigate"}
 
@@ -102,6 +105,24 @@ class Door(unittest.TestCase):
         ):
             self.assertEqual(own_path(wanted), "/", wanted)
         self.assertEqual(own_path("/place?file=7"), "/place?file=7")
+
+    def test_an_upload_that_stalls_is_ended_in_words(self) -> None:
+        """Whoever holds a connection half open holds it for a while only; others are answered meanwhile."""
+        head = (
+            f"POST /api/v1/clippings?name=x.png HTTP/1.1\r\nHost: 127.0.0.1:{self.server.port}\r\nCookie: {self.cookie}\r\n"
+            "Content-Type: application/octet-stream\r\nContent-Length: 1000\r\n\r\nhalf"
+        )
+        with (
+            mock.patch.object(Guard, "body_within_s", 0.5),
+            socket.create_connection(("127.0.0.1", self.server.port), 60) as line,
+        ):
+            line.sendall(head.encode())
+            self.assertEqual(self.get("/api/v1/bench", self.cookie).status_code, 200)
+            answer = ""
+            while "upload-stalled" not in answer and (more := line.recv(65_536)):
+                answer += more.decode()
+        self.assertTrue(answer.startswith("HTTP/1.1 408"), answer)
+        self.assertIn("upload-stalled", answer)
 
     def test_every_answer_has_its_headers(self) -> None:
         """Answers, pages, files, refusals of every kind, and faults."""
