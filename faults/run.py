@@ -1,11 +1,13 @@
-"""`make faults`: do all of it and write docs/faults.md. `python -m faults.run [NAME …]` does some and prints them only."""
+"""`make faults`: do all of it and write docs/faults.md. `python -m faults.run [NAME …]` does some, and writes the page anew with them."""
 
 from __future__ import annotations
 
+import json
 import os
 import platform
 import sys
 from collections.abc import Callable
+from dataclasses import asdict
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -13,6 +15,8 @@ from faults import clients, fuzz, hidden, hostile, kills, memory, office
 from faults.served import Finding
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "faults.md"
+KEPT = Path(__file__).resolve().parent.parent / "var" / "faults"
+"""What was found last, each in a file of its own."""
 _ALL: dict[str, Callable[[], Finding]] = {
     "kills": kills.run,
     "fuzz": fuzz.run,
@@ -27,15 +31,17 @@ _ALL: dict[str, Callable[[], Finding]] = {
 
 def main(names: list[str]) -> int:
     """Do them; 1 where one is not met."""
-    rows = []
+    KEPT.mkdir(parents=True, exist_ok=True)
     for name, run in _ALL.items():
         if names and name not in names:
             continue
         finding = run()
-        rows.append(finding)
+        (KEPT / f"{name}.json").write_text(json.dumps(asdict(finding)), encoding="utf-8")
         sys.stdout.write(_row(finding) + "\n")
         sys.stdout.flush()
-    if not names:
+    kept = [KEPT / f"{name}.json" for name in _ALL]
+    rows = [Finding(**json.loads(path.read_text(encoding="utf-8"))) for path in kept if path.is_file()]
+    if len(rows) == len(_ALL):
         TARGET.write_text(_page(rows), encoding="utf-8")
     return 0 if all(each.met for each in rows) else 1
 
