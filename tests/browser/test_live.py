@@ -112,6 +112,29 @@ class Letting(TakeCase):
         self.expect_held(held)
         expect(self.frozen).to_be_visible()
 
+    def test_numbers_run_along_and_stay_whatever_else_comes(self) -> None:
+        """While nothing moves and the page draws itself anew: the panes come late, a key is pressed, another is shown."""
+        waiting: list[Route] = []
+        self.page.route("**/panes", lambda route: waiting.append(route))  # noqa: PLW0108
+        self.page.keyboard.press("f")
+        expect(self.frozen).to_be_visible()
+        mouse = self.page.mouse
+        mouse.move(*self.at(300, 330))
+        mouse.down()
+        mouse.move(*self.at(900, 640), steps=4)
+        width = self.page.get_by_label("Width in pixels")
+        expect(width).not_to_have_value("")
+        before = width.input_value()
+        for each in waiting:
+            each.continue_()
+        self.page.wait_for_timeout(300)
+        self.page.keyboard.press("m")
+        self.page.wait_for_timeout(200)
+        expect(width).to_have_value(before)
+        mouse.up()
+        expect(self.button("Keep on the rack")).to_be_visible()
+        expect(width).to_have_value(before)
+
     def test_a_drag_stays_on_the_monitor_that_is_shown(self) -> None:
         """Pixels of the other one, which nobody sees, are never taken."""
         self.freeze()

@@ -1,4 +1,4 @@
-import { type ReactNode, type Ref, useImperativeHandle, useRef } from "react";
+import { type ReactNode, type Ref, useImperativeHandle, useLayoutEffect, useRef } from "react";
 import type { Frame, Spot } from "../../api/client";
 import { NumberField } from "../../base/NumberField";
 import { type Area, overlap, resized, within } from "../../area/geometry";
@@ -38,17 +38,27 @@ export function CutLine({ ref, frame, area, spot, title, onArea, actions }: Prop
     const across = touched.some((monitor) => monitor.scale_factor !== scale);
     return `${becomes(each, { scale_factor: scale }, spot)}${across ? `, across two monitors: counts as ${Math.round(scale * 100)} %` : ""}`;
   };
+  const show = (each: Area | null) => {
+    if (words.current) words.current.textContent = describe(each);
+    const fields = line.current?.querySelectorAll("input") ?? [];
+    FIELDS.forEach(([field], index) => {
+      const input = fields[index];
+      // What is being typed stays.
+      if (input && input !== document.activeElement) input.value = each?.[field].toString() ?? "";
+    });
+  };
+  const live = useRef({ area, shown: area });
   useImperativeHandle(ref, () => ({
     show: (each) => {
-      if (words.current) words.current.textContent = describe(each);
-      const fields = line.current?.querySelectorAll("input") ?? [];
-      FIELDS.forEach(([field], index) => {
-        const input = fields[index];
-        // What is being typed stays.
-        if (input && input !== document.activeElement) input.value = each?.[field].toString() ?? "";
-      });
+      live.current.shown = each;
+      show(each);
     },
   }));
+  useLayoutEffect(() => {
+    // Whatever was drawn anew in the middle of a drag: the numbers of what is drawn stay.
+    if (live.current.area !== area) live.current = { area, shown: area };
+    else if (live.current.shown !== area) show(live.current.shown);
+  });
   const change = (field: keyof Area, value: number) => {
     if (!frame) return;
     const from = area ?? { x: 0, y: 0, width: Math.min(400, frame.width), height: Math.min(300, frame.height) };
