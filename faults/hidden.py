@@ -14,6 +14,7 @@ from tijera.core.clippings.cutting import Clipping
 from tijera.core.imaging.encode import encode_png
 from tijera.core.imaging.picture import Picture
 
+_ENOUGH = 60
 _QUIET = [HealthCheck.too_slow, HealthCheck.data_too_large, HealthCheck.filter_too_much]
 
 
@@ -36,9 +37,9 @@ def run(cases: int = 1_000) -> Finding:
         for encode in ENCODERS.values():
             outputs += 1
             unequal += encode(one) != encode(other)
-        # The control: all that is seen is noise.
+        # The control: all that is seen is noise. Of a few pixels at the very edge of an outline nothing may be left to see.
         noise = compose(clipping, Given(Picture(changed(before, ~hidden, number + 1))), 1.5)
-        unseen += bool((~hidden).any()) and encode_png(noise) == encode_png(one)
+        unseen += int((~hidden).sum()) >= _ENOUGH and encode_png(noise) == encode_png(one)
 
     case()
     return Finding(
@@ -46,5 +47,5 @@ def run(cases: int = 1_000) -> Finding:
         f"{unequal} of {outputs}",
         "0, ≥ 1,000 cases",
         unequal == 0 and unseen == 0 and tried >= cases,
-        f"{tried} cases, {len(ENCODERS)} outputs each; with noise in all that is seen {unseen} controls did not differ",
+        f"{tried} cases, {len(ENCODERS)} outputs each; with noise in all that is seen ({_ENOUGH} pixels and more) {unseen} controls did not differ",
     )

@@ -100,7 +100,7 @@ def run(kills: int = 200) -> Finding:
     wrong: list[str] = []
     with Served() as served:
         for number in range(kills):
-            ending = threading.Timer(chance.uniform(0.2, 4.0), served.kill)
+            ending = threading.Timer(chance.uniform(0.2, 2.0), served.kill)
             ending.start()
             _load(served, known, chance)
             ending.join()
