@@ -11,7 +11,7 @@ from dataclasses import asdict
 from datetime import UTC, datetime
 from pathlib import Path
 
-from faults import clients, fuzz, hidden, hostile, kills, memory, office
+from faults import clients, full, fuzz, hidden, hostile, kills, memory, office
 from faults.served import Finding
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "faults.md"
@@ -22,6 +22,7 @@ _ALL: dict[str, Callable[[], Finding]] = {
     "fuzz": fuzz.run,
     "hostile": hostile.run,
     "hidden": hidden.run,
+    "full": full.run,
     "clients": clients.run,
     "office": office.run,
     "memory": memory.run,

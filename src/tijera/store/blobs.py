@@ -54,8 +54,9 @@ def _chain(error: BaseException | None) -> Iterator[BaseException]:
 class Blobs:
     """A folder of files named by their content."""
 
-    def __init__(self, folder: Path) -> None:
-        self._folder = folder
+    def __init__(self, folder: Path, check_room: Callable[[int], None] = lambda _: None) -> None:
+        """`check_room` is asked before so many bytes are added, and raises `DiskFull` where they may not be."""
+        self._folder, self._check_room = folder, check_room
         folder.mkdir(parents=True, exist_ok=True)
 
     def put(self, data: bytes) -> str:
@@ -66,6 +67,7 @@ class Blobs:
             # As good as new: cleaning leaves alone what came lately.
             path.touch()
             return key
+        self._check_room(len(data))
         with as_kept_or_said():
             path.parent.mkdir(exist_ok=True)
             # Written beside its place and moved there, so that a killed process leaves no half file under a key.

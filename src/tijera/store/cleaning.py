@@ -40,6 +40,7 @@ def clean(store: Store, now: datetime) -> Freed:
     store.blobs.free_leftovers((now - _WRITING).timestamp())
     changes = store.forget_changes_before(MOST_CHANGES)
     freed = _free(store, now - GRACE)
+    store.reserve.keep()
     store.thumbnails.free_unused_since((now - 60 * GRACE).timestamp())
     return Freed(changes, *freed)
 
@@ -55,6 +56,7 @@ def forget_now(store: Store, now: datetime) -> Freed:
     store.blobs.free_leftovers((now - _WRITING).timestamp())
     store.thumbnails.free_unused_since(now.timestamp())
     store.scrub()
+    store.reserve.keep()
     return Freed(changes, *freed)
 
 

@@ -10,13 +10,13 @@ import json
 import re
 import threading
 from collections.abc import Callable, Collection, Iterator, Sequence
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from typing import Any
 
 from peewee import SQL, SqliteDatabase
 
-from tijera.core.errors import NotFound, NothingToUndo
+from tijera.core.errors import DiskFull, NotFound, NothingToUndo
 from tijera.core.recognition.words import Shown
 from tijera.records import (
     ChangeRecord,
@@ -36,6 +36,7 @@ from tijera.store.change import MODEL_NAMED, MODEL_OF, WHAT, Change, changed_col
 from tijera.store.finding import count_query, slips_query
 from tijera.store.happenings import Wanted, happenings_query
 from tijera.store.migrations import migrate
+from tijera.store.reserve import Reserve
 from tijera.store.rows import R, record_of
 from tijera.store.shown_words import as_json as shown_as_json
 from tijera.store.shown_words import from_json as shown_from_json
@@ -55,7 +56,8 @@ class Store:
 
     def __init__(self, folder: Path, now: Callable[[], str]) -> None:
         folder.mkdir(parents=True, exist_ok=True)
-        self.blobs = Blobs(folder / "blobs")
+        self.reserve = Reserve(folder)
+        self.blobs = Blobs(folder / "blobs", self.reserve.check_room)
         self.thumbnails = DerivedFiles(folder / "thumbnails")
         self._now = now
         self._database = SqliteDatabase(
@@ -73,6 +75,7 @@ class Store:
         )
         with self._open():
             migrate(self._database)
+        self.reserve.keep()
 
     @contextmanager
     def _open(self) -> Iterator[None]:
@@ -370,7 +373,9 @@ class Store:
         """Leave nothing of what was deleted in the files of the database: not in free pages, the index, or the log."""
         with self._open():
             self._database.execute_sql("INSERT INTO findable(findable) VALUES('optimize')")
-            self._database.execute_sql("VACUUM")
+            # A copy of the database has to have room; without it what was deleted is overwritten, but its pages stay.
+            with suppress(DiskFull), as_kept_or_said():
+                self._database.execute_sql("VACUUM")
             self._database.execute_sql("PRAGMA wal_checkpoint(TRUNCATE)")
 
     def forget_changes_before(self, most: int) -> int:

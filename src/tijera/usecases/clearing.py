@@ -62,9 +62,13 @@ def clear_out(workshop: Workshop, older_days: int) -> Clearing:
     if not going.clippings:
         raise NothingToClear(days=older_days)
     count = len(going.clippings)
-    with workshop.store.change(f"{LABEL} {count} {'clipping' if count == 1 else 'clippings'}") as change:
-        for each in going.clippings:
-            change.remove(each)
+
+    def clear() -> None:
+        with workshop.store.change(f"{LABEL} {count} {'clipping' if count == 1 else 'clippings'}") as change:
+            for each in going.clippings:
+                change.remove(each)
+
+    workshop.store.reserve.used_for(clear)
     return going
 
 
@@ -73,10 +77,10 @@ def empty(workshop: Workshop) -> int:
 
     What came within a day is freed at a later start: another window may hold it.
     """
-    workshop.store.forget_changes_called(LABEL)
+    workshop.store.reserve.used_for(lambda: workshop.store.forget_changes_called(LABEL))
     return clean(workshop.store, datetime.fromisoformat(workshop.now())).bytes
 
 
 def forget_removed(workshop: Workshop) -> Freed:
     """Forget all that undo could bring back, and free it at once: what was removed is gone from every file."""
-    return forget_now(workshop.store, datetime.fromisoformat(workshop.now()))
+    return workshop.store.reserve.used_for(lambda: forget_now(workshop.store, datetime.fromisoformat(workshop.now())))

@@ -224,6 +224,10 @@ def _moved(workshop: Workshop, record: PlacementRecord, spot_id: str) -> Placeme
 
 def take_out(workshop: Workshop, placement_id: str) -> None:
     """Remove a placed clipping from its place; it stays on the rack. Raises `NotFound`."""
+    workshop.store.reserve.used_for(lambda: _take_out(workshop, placement_id))
+
+
+def _take_out(workshop: Workshop, placement_id: str) -> None:
     with workshop.store.change("Take out") as change:
         record = workshop.store.find(PlacementRecord, placement_id)
         change.label = f"Take {workshop.store.find(ClippingRecord, record.clipping).name} out"

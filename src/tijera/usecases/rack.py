@@ -83,6 +83,10 @@ def show_pointer(workshop: Workshop, clipping_id: str, at: tuple[int, int] | Non
 
 def remove(workshop: Workshop, clipping_ids: Sequence[str]) -> None:
     """Take clippings off the rack and out of their places; one undo brings all of it back. Raises `NotFound`."""
+    workshop.store.reserve.used_for(lambda: _remove(workshop, clipping_ids))
+
+
+def _remove(workshop: Workshop, clipping_ids: Sequence[str]) -> None:
     with workshop.store.change("Remove") as change:
         records = [workshop.store.find(ClippingRecord, each) for each in dict.fromkeys(clipping_ids)]
         gone = {record.id for record in records}

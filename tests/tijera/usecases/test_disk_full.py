@@ -14,6 +14,7 @@ from tests.tijera.usecases.test_sending import SendingCase
 from tijera.core.errors import DiskFull
 from tijera.core.mail.post import MailServer
 from tijera.records import DispatchRecord
+from tijera.store.reserve import SIZE
 from tijera.usecases import looking, rack, saving, sending, taking
 from tijera.usecases.mailing import Mailing
 from tijera.usecases.postman import Postman
@@ -124,3 +125,37 @@ def _no_room(*_: object) -> None:
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class KeptBack(SendingCase):
+    """Room that is kept back for removals."""
+
+    def test_it_is_given_up_once_and_nothing_is_added_until_there_is_room_again(self) -> None:
+        """A removal that finds the disk full is done with it; `make faults` does the same on a disk that is really full."""
+        reserve, folder = self.workshop.store.reserve, self.folder
+        self.assertEqual((folder / "reserve").stat().st_size, SIZE)
+        answers = iter([DiskFull(), None])
+
+        def removal() -> str:
+            answer = next(answers)
+            if answer is not None:
+                raise answer
+            return "removed"
+
+        self.assertEqual(reserve.used_for(removal), "removed")
+        self.assertFalse((folder / "reserve").exists())
+        before = self.kept()
+        with mock.patch("shutil.disk_usage", return_value=mock.Mock(free=SIZE)):
+            with self.assertRaises(DiskFull):
+                taking.bring_in(self.workshop, encoded(text_like(50, 40, seed=7)), "More.png")
+            with self.assertRaises(DiskFull):
+                reserve.used_for(mock.Mock(side_effect=DiskFull()))
+            reserve.keep()
+        self.assertEqual((self.kept(), (folder / "reserve").exists()), (before, False))
+        reserve.keep()
+        self.assertTrue((folder / "reserve").exists())
+        taking.bring_in(self.workshop, encoded(text_like(50, 40, seed=7)), "More.png")
+
+    def kept(self) -> set[Path]:
+        """Every file that is kept."""
+        return {path for path in (self.folder / "blobs").rglob("*") if path.is_file()}
