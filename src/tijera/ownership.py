@@ -55,7 +55,8 @@ class Ownership:
             where = f" It answers at {note.address}." if note else ""
             raise FolderInUse(folder=str(folder), where=where) from error
         # What a killed one left behind is true no more.
-        (folder / NOTE).unlink(missing_ok=True)
+        for left in ((folder / NOTE), *folder.glob(f".{NOTE}.*"), *folder.glob(f".{SECRET}.*")):
+            left.unlink(missing_ok=True)
 
     def __enter__(self) -> Ownership:
         """Until the end of the block."""

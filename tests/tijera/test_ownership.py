@@ -50,7 +50,10 @@ class Folder(unittest.TestCase):
         """A note without a lock that is held."""
         (self.folder / NOTE).write_text(json.dumps({"address": "http://127.0.0.1:1", "key": "k"}), encoding="utf-8")
         (self.folder / LOCK).touch()
+        (self.folder / f".{SECRET}.1234").write_bytes(b"half")
         self.assertIsNone(running(self.folder))
+        with Ownership(self.folder):
+            self.assertEqual([path.name for path in self.folder.iterdir()], [LOCK])
 
     def test_nobody_else_can_read_what_lies_there(self) -> None:
         """Folder 0700, files 0600; the secret is made once."""

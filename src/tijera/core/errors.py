@@ -298,7 +298,7 @@ class NotPossibleThere(WrongCall):
     code = "not-possible-there"
     title = "That can't be done there"
     detail_text = "{what} is not possible {where}: {why}."
-    remedy_text = "Leave it out, or choose another place; `tijera spots` lists them."
+    remedy_text = "Leave it out, or choose another place; “tijera spots” lists them."
 
 
 class FormatUnknown(WrongCall):
@@ -325,7 +325,7 @@ class NotLetIn(WrongCall):
     code = "not-let-in"
     title = "Not let in"
     detail_text = "This browser or program was not let in; Tijera answers its owner alone."
-    remedy_text = "Open the whole address that Tijera printed when it started, or what `tijera address` prints."
+    remedy_text = "Open the whole address that Tijera printed when it started, or what “tijera address” prints."
 
 
 class NotSignedIn(WrongCall):
@@ -361,7 +361,7 @@ class PersonThere(WrongCall):
     code = "person-there"
     title = "The name is taken"
     detail_text = "“{name}” has an account already."
-    remedy_text = "Give another name, or another password with `tijera people password`."
+    remedy_text = "Give another name, or another password with “tijera people password”."
 
 
 class PersonUnknown(WrongCall):
@@ -370,7 +370,7 @@ class PersonUnknown(WrongCall):
     code = "person-unknown"
     title = "Nobody has that name"
     detail_text = "“{name}” has no account."
-    remedy_text = "`tijera people list` names everybody."
+    remedy_text = "“tijera people list” names everybody."
 
 
 class PersonUnreadable(WrongCall):
@@ -406,7 +406,7 @@ class NotRunning(WrongCall):
     code = "not-running"
     title = "Not running"
     detail_text = "No Tijera is running there."
-    remedy_text = "Start it with `tijera serve`, or name the folder that it uses with --data."
+    remedy_text = "Start it with “tijera serve”, or name the folder that it uses with --data."
 
 
 class FolderInUse(WrongCall):
@@ -415,7 +415,7 @@ class FolderInUse(WrongCall):
     code = "folder-in-use"
     title = "Already running"
     detail_text = "Another Tijera works on “{folder}”.{where}"
-    remedy_text = "Use that one (`tijera address` prints how to get in), end it, or give another folder with --data."
+    remedy_text = "Use that one (“tijera address” prints how to get in), end it, or give another folder with --data."
 
 
 class MarkUnknown(WrongCall):
@@ -727,7 +727,7 @@ class FolderUnusable(TijeraError):
     title = "The data folder can't be written"
     detail_text = "Tijera can't write where it keeps your clippings: {why}. Nothing of this last step was kept."
     remedy_text = (
-        "See that the folder is there, and that you may write in it; then try again. `tijera doctor` names it."
+        "See that the folder is there, and that you may write in it; then try again. “tijera doctor” names it."
     )
 
 

@@ -128,7 +128,7 @@ async def _internal(request: Request, error: Exception) -> JSONResponse:
     )
     return _plain(
         500, "internal", "A fault in Tijera", f"Something failed that should not have (fault {fault}). What was confirmed before is kept.",
-        "Try again; if it happens again, `tijera doctor` prints what to send.",
+        "Try again; if it happens again, “tijera doctor” prints what to send.",
     )  # fmt: skip
 
 
