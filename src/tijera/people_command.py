@@ -12,17 +12,12 @@ from tijera import serving
 
 if TYPE_CHECKING:
     from argparse import _SubParsersAction
-    from collections.abc import Callable
     from pathlib import Path
 
     from fastapi import FastAPI
-    from starlette.types import ASGIApp, Receive, Scope, Send
 
     from tijera.people.accounts import Accounts, Person
-    from tijera.people.door import PeopleDoor
 
-_MOST_UPLOAD_BYTES = 500_000_000
-"""Each person's own application counts more closely."""
 _LOOPBACK = ("127.0.0.1", "localhost", "::1")
 
 
@@ -116,6 +111,7 @@ def _serve_people(arguments: argparse.Namespace) -> int:
     from tijera.decoders import Decoders
     from tijera.logbook import open_log
     from tijera.ownership import Ownership, Running
+    from tijera.people.server import people_app
     from tijera.recognition.tesseract import find_recogniser
 
     host, address = arguments.host or _LOOPBACK[0], (arguments.address or "").rstrip("/")
@@ -153,32 +149,6 @@ def _serve_people(arguments: argparse.Namespace) -> int:
             uvicorn.Server(config).run(sockets=[listener])
             app.close()
     return 0
-
-
-class PeopleServer:
-    """What answers, and what is closed at the end."""
-
-    def __init__(self, guard: ASGIApp, door: PeopleDoor) -> None:
-        self._guard, self.door = guard, door
-
-    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
-        """Answer."""
-        await self._guard(scope, receive, send)
-
-    def close(self) -> None:
-        """End everybody's application."""
-        self.door.close()
-
-
-def people_app(
-    accounts: Accounts, build: Callable[[Person], FastAPI], hosts: frozenset[str], *, secure: bool
-) -> PeopleServer:
-    """The whole server: the guard, the door, and behind it everybody's own application."""
-    from tijera.people.door import PeopleDoor
-    from tijera.web.guard import Guard
-
-    door = PeopleDoor(accounts, build, secure=secure)
-    return PeopleServer(Guard(door, hosts, _MOST_UPLOAD_BYTES, None), door)
 
 
 def _wrong(text: str) -> int:

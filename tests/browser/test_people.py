@@ -13,7 +13,7 @@ from playwright.sync_api import expect
 
 from tests.browser.case import CHROMIUM, shared_browser
 from tijera.people.accounts import Accounts
-from tijera.people_command import people_app
+from tijera.people.server import people_app
 from tijera.serving import build_app, listen
 
 _PASSWORD = "seven gulls on a mast"

@@ -21,7 +21,7 @@ from tests.support.rounds import rounds
 from tijera.cli import main
 from tijera.core.errors import PersonThere, PersonUnknown, PersonUnreadable, SignInPaused, SignInWrong
 from tijera.people.accounts import Accounts
-from tijera.people_command import PeopleServer, people_app
+from tijera.people.server import PeopleServer, people_app
 from tijera.serving import build_app, listen
 
 _MARIT, _ODA = "seven gulls on a mast", "low water at noon"
