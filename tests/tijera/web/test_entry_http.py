@@ -131,12 +131,14 @@ class Door(unittest.TestCase):
             raise RuntimeError
 
         self.server.app.add_api_route("/api/v1/fails", fails)
+        with self.assertLogs("tijera", "ERROR"):
+            fault = self.get("/api/v1/fails", self.cookie)
         answers = [
             self.get("/", self.cookie),
             self.get("/api/v1/bench", self.cookie),
             self.get("/api/v1/nothing", self.cookie),
             self.get("/api/v1/clippings/none", self.cookie),
-            self.get("/api/v1/fails", self.cookie),
+            fault,
             self.get("/api/v1/bench"),
             self.get("/", **_PAGE),
             self.get("/enter?key=x"),
