@@ -132,6 +132,7 @@ class Windows(BrowserCase):
         self.open_in(second, "Crew rules")
         self.page.bring_to_front()
         self.page.keyboard.press("t")
+        expect(self.page.locator(".live-desk")).to_be_visible()
         self.page.keyboard.press("p")
         expect(self.page.get_by_text("These are the Mooring rules.").first).to_be_visible()
         self.reload()

@@ -114,6 +114,8 @@ class Mat(BrowserCase):
         for download, kind in ((png, "PNG"), (jpeg, "JPEG")):
             image = Image.open(io.BytesIO(Path(download.value.path()).read_bytes()))
             self.assertEqual((image.format, image.size), (kind, (837, 548)))
+        # Until the sheet is gone, letters are typed into its field.
+        expect(self.page.get_by_label("Name; its ending")).to_have_count(0)
         self.page.keyboard.press("h")
         self.button("Files").click()
         expect(self.page.get_by_role("row", name="Engine log.jpg")).to_be_visible()
