@@ -5,6 +5,7 @@ import { setUpLinks, useLinkSetup } from "../api/links";
 import { useRefusal } from "../api/refusal";
 import { readWhole } from "../base/numbers";
 import { TypedField } from "../rooms/Typed";
+import { UnfoldButton } from "../rooms/UnfoldButton";
 
 /** Whether pictures can be handed over as links, and where others reach them; off until somebody has set it up. */
 export function LinkSetting() {
@@ -18,16 +19,9 @@ export function LinkSetting() {
         {setup.is_on
           ? `On: others open them at ${setup.address}. Nothing else of Tijera can be reached there.`
           : "Off: nobody can reach this computer through Tijera."}{" "}
-        <button
-          type="button"
-          className="choice"
-          aria-expanded={open}
-          onClick={() => {
-            setOpen(!open);
-          }}
-        >
+        <UnfoldButton open={open} onChange={setOpen}>
           {open ? "Leave it so" : setup.is_on ? "Change it" : "Set links up"}
-        </button>
+        </UnfoldButton>
         {setup.is_on && (
           <>
             {" · "}

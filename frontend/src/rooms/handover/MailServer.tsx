@@ -3,6 +3,7 @@ import { useState } from "react";
 import type { Mail } from "../../api/client";
 import { setUpMail, useMail, type MailServer as Server } from "../../api/mail";
 import { TypedField } from "../Typed";
+import { UnfoldButton } from "../UnfoldButton";
 
 const SECURITY = [
   ["starttls", "TLS, begun on the line (usual, 587)"],
@@ -19,16 +20,9 @@ export function MailServer() {
     <div className="mail-server">
       <p>
         {wordsOf(mail)}{" "}
-        <button
-          type="button"
-          className="choice"
-          aria-expanded={open}
-          onClick={() => {
-            setOpen(!open);
-          }}
-        >
+        <UnfoldButton open={open} onChange={setOpen}>
           {open ? "Leave it so" : mail.is_own ? "Change it" : "Set a mail server up"}
-        </button>
+        </UnfoldButton>
         {mail.is_own && (
           <>
             {" · "}

@@ -3,6 +3,7 @@ import InputBase from "@mui/material/InputBase";
 import { useState } from "react";
 import { clearOut, forgetRemoved, useClearing } from "../../api/rack";
 import { exactWeight } from "../../base/format";
+import { UnfoldButton } from "../UnfoldButton";
 
 const USUAL_DAYS = 30;
 
@@ -21,16 +22,9 @@ function ForgetRemoved() {
   const [open, setOpen] = useState(false);
   return (
     <>
-      <button
-        type="button"
-        className="choice"
-        aria-expanded={open}
-        onClick={() => {
-          setOpen(!open);
-        }}
-      >
+      <UnfoldButton open={open} onChange={setOpen}>
         {open ? "Keep what undo can bring back" : "Forget what was removed…"}
-      </button>
+      </UnfoldButton>
       {open && (
         <div className="clear-out-what">
           <p>
@@ -60,16 +54,9 @@ function ClearRack() {
   const found = useClearing(open ? days : null);
   return (
     <>
-      <button
-        type="button"
-        className="choice"
-        aria-expanded={open}
-        onClick={() => {
-          setOpen(!open);
-        }}
-      >
+      <UnfoldButton open={open} onChange={setOpen}>
         {open ? "Leave the rack as it is" : "Clear the rack out…"}
-      </button>
+      </UnfoldButton>
       {open && (
         <div className="clear-out-what">
           <p>
