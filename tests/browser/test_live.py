@@ -218,6 +218,33 @@ class Hands(MarkCase):
         expect(self.page.locator(".take")).to_be_visible()
         self.assertLess(self.record().crop.width, before.width)
 
+    def test_a_crop_that_is_pulled_while_the_one_before_is_on_its_way_stays(self) -> None:
+        """The answer to the first one, coming late, takes neither the second one nor one that is being pulled."""
+        before = self.record().crop
+        self.page.evaluate(
+            """() => {
+              const fetched = window.fetch;
+              const gate = new Promise((open) => { window.openGate = open; });
+              window.fetch = async (request, ...more) => {
+                const answer = await fetched(request, ...more);
+                if (request.method === "POST") await gate;
+                return answer;
+              };
+            }"""
+        )
+        self.drag(self.page.locator(".area-grip-s"), (0.5, 0.5), (0.5, -2.0))
+        self.tool("ring")
+        self.wait_until(lambda: self.record().crop.height < before.height)
+        self.tool("crop")
+        self.drag(self.page.locator(".area-grip-e"), (0.5, 0.5), (-2.0, 0.5))
+        width = self.page.get_by_label("Width of the crop in pixels")
+        expect(width).not_to_have_value(str(before.width))
+        self.page.evaluate("() => window.openGate()")
+        self.page.keyboard.press("t")
+        expect(self.page.locator(".take")).to_be_visible()
+        self.assertLess(self.record().crop.width, before.width)
+        self.assertLess(self.record().crop.height, before.height)
+
 
 class Larger(TakeCase):
     """The frozen screen is seen larger while one draws on it."""

@@ -133,6 +133,11 @@ export class AreaEditor {
     return this.area;
   }
 
+  /** Whether somebody has hold of it now. */
+  isDragged(): boolean {
+    return this.dragging !== null;
+  }
+
   private at({ clientX, clientY }: { clientX: number; clientY: number }): Point {
     const { left, top } = this.options.host.getBoundingClientRect();
     return { x: (clientX - left) / this.scale, y: (clientY - top) / this.scale };

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import { NavigationType, useLocation, useNavigationType, useSearchParams } from "react-router";
+import { NavigationType, useLocation, useNavigate, useNavigationType, useSearchParams } from "react-router";
 import { refresh } from "../api/bench";
 import { showFile, useBenchState } from "../base/state";
 
@@ -8,7 +8,8 @@ const NAME = "file";
 /** The file of this window stands in its address: another window may show another one, and each keeps its own. */
 export function useFileInAddress(): void {
   const file = useBenchState((state) => state.file);
-  const [search, setSearch] = useSearchParams();
+  const [search] = useSearchParams();
+  const navigate = useNavigate();
   const { key } = useLocation();
   const way = useNavigationType();
   const seen = useRef(key);
@@ -23,13 +24,10 @@ export function useFileInAddress(): void {
       void refresh();
       return;
     }
-    setSearch(
-      (before) => {
-        if (file === null) before.delete(NAME);
-        else before.set(NAME, file);
-        return before;
-      },
-      { replace: true },
-    );
-  }, [file, named, key, way, setSearch]);
+    // Of the address as it is by now, not as it was drawn: somebody may be on the way to the next room.
+    const address = new URL(window.location.href);
+    if (file === null) address.searchParams.delete(NAME);
+    else address.searchParams.set(NAME, file);
+    void navigate(`${address.pathname}${address.search}${address.hash}`, { replace: true });
+  }, [file, named, key, way, navigate]);
 }

@@ -90,6 +90,8 @@ export function Mat(props: MatProps) {
     },
   });
   useEffect(() => {
+    // The same area again, as the server has it now: what is being pulled goes on.
+    if (editor.current?.isDragged() && sameArea(crop, current.current)) return;
     current.current = crop;
     if (!sameArea(crop, editor.current?.get() ?? null)) editor.current?.set(crop);
   }, [crop, editor]);

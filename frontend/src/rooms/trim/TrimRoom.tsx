@@ -96,15 +96,25 @@ function fresh(id: string): View {
   return { id, zoom: "fit", draft: null, live: null, ratio: null, toPane: false, shown: false };
 }
 
+interface ViewWork {
+  view: View;
+  setView: (values: Partial<View>) => void;
+  /** Forget a crop that was pulled, unless another one has been pulled meanwhile. */
+  dropDraft: (drawn: Area | null) => void;
+}
+
 /** Begins anew with another clipping, while what stands round the mat stays as it is. */
-function useView(id: string): [View, (values: Partial<View>) => void] {
+function useView(id: string): ViewWork {
   const [kept, keep] = useState(() => fresh(id));
   if (kept.id !== id) keep(fresh(id));
   const set = (values: Partial<View>) => {
     // What comes late of the one before is none of this one's.
     keep((now) => (now.id === id ? { ...now, ...values } : now));
   };
-  return [kept.id === id ? kept : fresh(id), set];
+  const dropDraft = (drawn: Area | null) => {
+    keep((now) => (now.id === id && now.draft === drawn ? { ...now, draft: null, live: null } : now));
+  };
+  return { view: kept.id === id ? kept : fresh(id), setView: set, dropDraft };
 }
 
 /** What lies on the mat and what can be done with it now. */
@@ -126,7 +136,7 @@ function useTrimming(on: OnMat): TrimWork {
   const { id, where, clipping } = on;
   const sheet = useSheet(id, where).data;
   const kinds = useKinds();
-  const [view, setView] = useView(id);
+  const { view, setView, dropDraft } = useView(id);
   const setZoom = (zoom: Zoom) => {
     setView({ zoom });
   };
@@ -138,8 +148,10 @@ function useTrimming(on: OnMat): TrimWork {
     setView,
     crop: view.draft ?? sheet?.crop ?? clipping?.crop,
     change: async (next) => {
+      const drawn = view.draft;
       const after = await edit(id, where, next);
-      if (typeof next === "function" || next.do === "crop" || next.do === "turn") setView({ draft: null, live: null });
+      // What has been pulled since then is a crop of its own.
+      if (typeof next === "function" || next.do === "crop" || next.do === "turn") dropDraft(drawn);
       return after;
     },
     settle: (next) => {

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useCallback, useEffect, useRef } from "react";
 import { refresh, removed, showError } from "../../api/bench";
 import { useGoTo } from "../../api/useGoTo";
 import { onSettling } from "../../base/settled";
@@ -33,25 +33,33 @@ export function useTrimKeys({ clipping, sheet, crop, changed, change, settle, se
     if (chosen.length > 0) void change({ do: "order", ids: [...chosen], to });
   };
   const goTo = useGoTo();
-  const latest = useRef({ pending: false, confirm: () => undefined as unknown });
+  /** The pulled crop that is on its way to the server. */
+  const sent = useRef<Area | null>(null);
+  const latest = useRef({ pending: false, crop, change });
+  // Not in the effect below: what is confirmed as that one ends is what was there before.
   useEffect(() => {
-    latest.current = {
-      pending: changed && !removed.has(clipping.id),
-      confirm: () => change({ do: "crop", crop }),
-    };
+    latest.current = { pending: changed && !removed.has(clipping.id), crop, change };
   });
   // A crop that was pulled counts when anything leaves, when another tool is taken, and when the mat is left.
+  const confirm = useCallback(() => {
+    const { pending, crop: pulled, change: make } = latest.current;
+    if (!pending || sent.current === pulled) return;
+    sent.current = pulled;
+    void make({ do: "crop", crop: pulled }).finally(() => {
+      if (sent.current === pulled) sent.current = null;
+    });
+  }, []);
   useEffect(() => {
-    const confirm = () => {
-      if (latest.current.pending) latest.current.confirm();
-      latest.current.pending = false;
-    };
     const stop = onSettling(confirm);
     return () => {
       stop();
       confirm();
     };
-  }, [clipping.id, tool]);
+  }, [clipping.id, tool, confirm]);
+  // Of quick hands the tool is another one before the crop that was pulled has been drawn.
+  useEffect(() => {
+    if (changed && tool !== "crop") confirm();
+  }, [changed, tool, confirm]);
   useKeys({
     ...Object.fromEntries(
       ALL_TOOLS.map(({ id }) => [
