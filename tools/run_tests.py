@@ -7,6 +7,8 @@ first, because they take longest; so all cores are done at about the same time.
 from __future__ import annotations
 
 import argparse
+import ast
+import importlib
 import io
 import multiprocessing
 import os
@@ -15,7 +17,7 @@ import time
 import traceback
 import unittest
 import warnings
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
 from concurrent.futures import ProcessPoolExecutor, as_completed
 from dataclasses import dataclass
 from pathlib import Path
@@ -28,6 +30,7 @@ _FIRST = ("tests.browser", "tests.reference", "tests.tijera.test_wheel", "tests.
 _SLOW = (
     "tests.browser",
     "tests.reference.test_readability",
+    "tests.reference.test_recognised_words",
     # They search for renditions of whole files with the encoders that are used in earnest.
     "tests.reference.test_loss_metric",
     "tests.tijera.core.budget.test_saving",
@@ -35,7 +38,10 @@ _SLOW = (
     "tests.tijera.usecases.test_bench.Fitting",
     "tests.tijera.usecases.test_crops_made_real",
     "tests.tijera.usecases.test_fitting",
+    "tests.tijera.usecases.test_linked_instead",
     "tests.tijera.usecases.test_slimming",
+    # They start the application as a program of its own, again and again.
+    "tests.tijera.test_ownership.Served",
 )
 """What is left out where it has to be fast."""
 
@@ -77,7 +83,7 @@ def main(arguments: Iterable[str]) -> int:
     parser.add_argument(
         "--fast",
         action="store_true",
-        help="all but the browser, the recogniser and whole files made to fit; fewer tries by chance",
+        help="all but the browser, the recogniser, whole files made to fit, programs; fewer tries by chance",
     )
     parser.add_argument("--jobs", type=int, default=os.cpu_count() or 1)
     parser.add_argument("--slowest", type=int, default=0, help="list so many of the slowest tests")
@@ -107,33 +113,26 @@ def _prepare(fast: bool) -> None:  # noqa: FBT001  (passed on by the pool)
 
 
 def _classes(names: list[str]) -> list[str]:
-    """The test classes below some names, each by its full name."""
-    loader = unittest.TestLoader()
-    if names:
-        suites: Iterable[unittest.TestSuite] = (_suite(loader, name) for name in names)
-    else:
-        suites = (loader.discover(str(ROOT / "tests"), top_level_dir=str(ROOT)),)
-    found = dict.fromkeys(name for suite in suites for name in _names(suite))
-    return list(found)
-
-
-def _suite(loader: unittest.TestLoader, name: str) -> unittest.TestSuite:
-    """What a name stands for; a package for all below it."""
-    folder = ROOT / name.replace(".", "/")
-    if folder.is_dir():
-        return loader.discover(str(folder), top_level_dir=str(ROOT))
-    return loader.loadTestsFromName(name)
-
-
-def _names(suite: unittest.TestSuite) -> Iterator[str]:
-    for each in suite:
-        if isinstance(each, unittest.TestSuite):
-            yield from _names(each)
-        elif each.__class__.__name__ == "_FailedTest":
-            # A module that can't be imported: running it by name says why.
-            yield each.id().removeprefix("unittest.loader._FailedTest.")
+    """The classes below some names that may have tests, each by its full name; what is imported is left to the processes."""
+    if not names:
+        return [each for file in sorted((ROOT / "tests").rglob("test_*.py")) for each in _written_in(file)]
+    found: list[str] = []
+    for name in names:
+        place = ROOT / name.replace(".", "/")
+        if place.is_dir():
+            found += [each for file in sorted(place.rglob("test_*.py")) for each in _written_in(file)]
+        elif place.with_suffix(".py").is_file():
+            found += _written_in(place.with_suffix(".py"))
         else:
-            yield f"{each.__class__.__module__}.{each.__class__.__qualname__}"
+            found.append(name)
+    return list(dict.fromkeys(found))
+
+
+def _written_in(file: Path) -> list[str]:
+    """The classes of a module, as its text has them; the module itself where it has none, so that it is found at least."""
+    module = ".".join(file.relative_to(ROOT).with_suffix("").parts)
+    classes = [each.name for each in ast.parse(file.read_bytes()).body if isinstance(each, ast.ClassDef)]
+    return [f"{module}.{name}" for name in classes] or [module]
 
 
 def _in_order(names: list[str], *, fast: bool) -> list[str]:
@@ -147,8 +146,7 @@ def _run(name: str) -> Outcome:
     stream = io.StringIO()
     result = _Timed(stream)
     try:
-        suite = unittest.defaultTestLoader.loadTestsFromName(name)
-        suite.run(result)
+        _suite(name).run(result)
         result.printErrors()
     except BaseException:
         return Outcome(name, 0, 0, 1, (), traceback.format_exc(), ())
@@ -156,6 +154,19 @@ def _run(name: str) -> Outcome:
     skipped = tuple(f"{test.id()}: {reason}" for test, reason in result.skipped)
     failures = len(result.failures) + len(result.unexpectedSuccesses)
     return Outcome(name, result.testsRun, failures, len(result.errors), skipped, said, tuple(result.seconds))
+
+
+def _suite(name: str) -> unittest.TestSuite:
+    """The tests of a class, a module or a single one; none where a class is a helper of the tests."""
+    module, _, last = name.rpartition(".")
+    held = (
+        getattr(importlib.import_module(module), last, None)
+        if (ROOT / f"{module.replace('.', '/')}.py").is_file()
+        else None
+    )
+    if isinstance(held, type) and not issubclass(held, unittest.TestCase):
+        return unittest.TestSuite()
+    return unittest.defaultTestLoader.loadTestsFromName(name)
 
 
 def _report(outcomes: list[Outcome], seconds: float, slowest: int) -> int:

@@ -16,6 +16,7 @@ from unittest import mock
 import httpx
 import uvicorn
 
+from tests.support.passwords import cheap_passwords
 from tests.support.pictures import encoded, text_like
 from tests.support.rounds import rounds
 from tijera.cli import main
@@ -50,8 +51,26 @@ class AccountsCase(unittest.TestCase):
         self.marit = self.accounts.add("Marit  Holm", _MARIT)
 
 
+class Kept(AccountsCase):
+    """What lies in the folder."""
+
+    def test_what_is_kept_is_neither_password_nor_token(self) -> None:
+        """Argon2id with RFC 9106's second recommended option, and digests."""
+        token = self.accounts.sign_in("Marit Holm", _MARIT)
+        self.accounts.close()
+        kept = b"".join(path.read_bytes() for path in self.folder.iterdir() if path.is_file())
+        self.assertIn(b"$argon2id$v=19$m=65536,t=3,p=4$", kept)
+        for secret in (_MARIT, token):
+            self.assertNotIn(secret.encode(), kept)
+
+
 class SigningIn(AccountsCase):
     """Names, passwords, sessions."""
+
+    def setUp(self) -> None:
+        """Many are made here."""
+        self.enterContext(cheap_passwords())
+        super().setUp()
 
     def test_name_and_password_make_a_session_and_nothing_else_does(self) -> None:
         """Case, width and spaces of the name don't count; of the password all does."""
@@ -63,15 +82,6 @@ class SigningIn(AccountsCase):
                 self.accounts.sign_in(name, password)
         for token in ("", "x" * 43, "\ud800"):
             self.assertIsNone(self.accounts.person_of(token))
-
-    def test_what_is_kept_is_neither_password_nor_token(self) -> None:
-        """Argon2id with RFC 9106's second recommended option, and digests."""
-        token = self.accounts.sign_in("Marit Holm", _MARIT)
-        self.accounts.close()
-        kept = b"".join(path.read_bytes() for path in self.folder.iterdir() if path.is_file())
-        self.assertIn(b"$argon2id$v=19$m=65536,t=3,p=4$", kept)
-        for secret in (_MARIT, token):
-            self.assertNotIn(secret.encode(), kept)
 
     def test_pauses_grow_and_a_thousand_at_once_are_five(self) -> None:
         """For names that nobody has just as well; the right password waits, too."""
@@ -171,6 +181,7 @@ class Office(unittest.TestCase):
     @classmethod
     def setUpClass(cls) -> None:
         """Both are signed in."""
+        cls.enterClassContext(cheap_passwords())
         cls.folder = Path(cls.enterClassContext(tempfile.TemporaryDirectory()))
         accounts = Accounts(cls.folder, time.time)
         for name, password in (("Marit", _MARIT), ("Oda", _ODA)):

@@ -18,6 +18,7 @@ from starlette.types import ASGIApp
 
 from tests.support.bench import BenchCase
 from tests.support.loops import finished
+from tests.support.passwords import cheap_passwords
 from tests.support.rounds import rounds
 from tests.support.sheets import mark
 from tijera.core.clippings import edits
@@ -59,6 +60,7 @@ class LinkCase(BenchCase):
 
     def setUp(self) -> None:
         """It is noon."""
+        self.enterContext(cheap_passwords())
         super().setUp()
         self.moment = datetime.fromisoformat("2026-03-12T12:00:00+00:00")
         self.workshop.now = lambda: self.moment.isoformat(timespec="microseconds")

@@ -381,8 +381,10 @@ class Faults(unittest.TestCase):
 
         pool = ThreadPoolExecutor(1)
         jobs = Jobs(pool)
-        told, marked = jobs.start(refused), jobs.start(broken)
-        pool.shutdown()
+        with self.assertLogs("tijera.usecases.jobs", "ERROR") as noted:
+            told, marked = jobs.start(refused), jobs.start(broken)
+            pool.shutdown()
+        self.assertIn("ZeroDivisionError", "".join(noted.output))
         self.assertEqual((str(told.error), told.failed, told.is_over), ("There is no clipping “c1”.", False, True))
         self.assertEqual((marked.error, marked.failed, marked.is_over), (None, True, True))
 

@@ -20,19 +20,25 @@ class Door(unittest.TestCase):
 
     server: ClassVar[Server]
     entry: ClassVar[Entry]
+    http: ClassVar[httpx.Client]
 
     @classmethod
     def setUpClass(cls) -> None:
         """One server for all: nothing is changed there."""
         cls.entry = Entry(b"s" * 32)
         cls.server = cls.enterClassContext(Server(with_demo_data=True, entry=cls.entry))
+        cls.http = cls.enterClassContext(httpx.Client(base_url=cls.server.address, timeout=120))
+
+    def setUp(self) -> None:
+        """Nothing is known of the test before."""
+        self.http.cookies.clear()
 
     def get(self, path: str, cookie: str | None = None, **headers: str) -> httpx.Response:
         """Without following anything."""
         given = {name.replace("_", "-"): value for name, value in headers.items()}
         if cookie is not None:
             given["Cookie"] = cookie
-        return httpx.get(self.server.address + path, headers=given, timeout=120)
+        return self.http.get(path, headers=given)
 
     @property
     def cookie(self) -> str:
@@ -43,9 +49,7 @@ class Door(unittest.TestCase):
         """Every path of the interface by every method: 401; pages say how to get in; what browsers fetch bare is there."""
         for path, methods in self.server.app.openapi()["paths"].items():
             for method in methods:
-                answer = httpx.request(
-                    method, self.server.address + path.replace("{", "").replace("}", ""), timeout=120
-                )
+                answer = self.http.request(method, path.replace("{", "").replace("}", ""))
                 self.assertEqual((answer.status_code, answer.json()["code"]), (401, "not-let-in"), path)
         page = self.get("/", **_PAGE)
         self.assertEqual(page.status_code, 401)
