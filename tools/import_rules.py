@@ -133,14 +133,12 @@ def _module(folder: Path, path: Path) -> str:
 
 @cache
 def _imports(text: str) -> tuple[list[_Import], list[_Import]]:
-    """All imports of a module; and those that are done as soon as it is: not in functions, not for types alone."""
+    """All imports of a module; and those that stand outside of its functions, also for types alone."""
     tree = ast.parse(text)
     at_once: list[_Import] = []
     waiting: list[ast.stmt] = list(tree.body)
     while waiting:
         node = waiting.pop()
-        if isinstance(node, ast.If) and "TYPE_CHECKING" in ast.dump(node.test):
-            continue
         if isinstance(node, ast.If | ast.Try | ast.With):
             waiting += node.body
         elif isinstance(node, ast.Import | ast.ImportFrom):

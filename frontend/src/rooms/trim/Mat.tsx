@@ -1,37 +1,18 @@
 import { useEffect, useRef } from "react";
-import type { Clipping } from "../../api/client";
-import { type Change, type Kinds, type Sheet, type Where, matUrl } from "../../api/sheet";
+import { type Sheet, matUrl } from "../../api/sheet";
 import { size } from "../../base/format";
 import { fittingScale, useSize } from "../../base/useFitted";
 import { isHard } from "../../base/zoom";
-import { type Area, sameArea } from "../../area/geometry";
+import { sameArea } from "../../area/geometry";
 import { useAreaEditor } from "../../area/useAreaEditor";
 import { heldTo } from "./CropLine";
-import { OnTheMat, groundOf } from "./OnTheMat";
+import { type MatProps, OnTheMat, groundOf } from "./OnTheMat";
 import { RULER, Rulers } from "./Ruler";
 import { StripMap } from "./StripMap";
 import { CLIPPING_TYPE } from "../rack";
 import { layOn } from "./SheetLines";
 import { useTrim } from "./state";
 import { type Zoom, useZoom } from "./useZoom";
-
-export interface MatProps {
-  clipping: Clipping;
-  sheet: Sheet;
-  kinds: Kinds | undefined;
-  where: Where;
-  crop: Area;
-  ratio: number | null;
-  panes: readonly Area[] | null;
-  mmPerPx: number;
-  zoom: Zoom;
-  onZoom: (zoom: Zoom) => void;
-  /** When the picture is there. */
-  onShown: () => void;
-  onLive: (area: Area | null) => void;
-  onSettled: (area: Area) => void;
-  change: (change: Change) => Promise<Sheet | null>;
-}
 
 /** Round a picture at fit: as much as what is said at the mat's foot takes. */
 const MARGIN = 100;

@@ -1,13 +1,31 @@
 import { type RefObject, memo, useEffect, useRef } from "react";
-import { pictureUrl } from "../../api/client";
+import { type Clipping, pictureUrl } from "../../api/client";
 import { useFoundOn } from "../../api/rack";
 import { useBenchState } from "../../base/state";
-import { type Sheet, type Where, matUrl, sentUrl } from "../../api/sheet";
+import { type Change, type Kinds, type Sheet, type Where, matUrl, sentUrl } from "../../api/sheet";
 import { type Area, contains } from "../../area/geometry";
-import type { MatProps } from "./Mat";
 import { MarkLayer } from "./MarkLayer";
 import { PointerHandle } from "./PointerHandle";
 import { useTrim } from "./state";
+import type { Zoom } from "./useZoom";
+
+export interface MatProps {
+  clipping: Clipping;
+  sheet: Sheet;
+  kinds: Kinds | undefined;
+  where: Where;
+  crop: Area;
+  ratio: number | null;
+  panes: readonly Area[] | null;
+  mmPerPx: number;
+  zoom: Zoom;
+  onZoom: (zoom: Zoom) => void;
+  /** When the picture is there. */
+  onShown: () => void;
+  onLive: (area: Area | null) => void;
+  onSettled: (area: Area) => void;
+  change: (change: Change) => Promise<Sheet | null>;
+}
 
 interface OnTheMatProps extends MatProps {
   scale: number;

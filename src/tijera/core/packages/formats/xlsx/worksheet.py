@@ -6,21 +6,18 @@ import contextlib
 import re
 from dataclasses import dataclass
 from functools import cache, cached_property
-from typing import TYPE_CHECKING
+from typing import Protocol
 
 from tijera.core.errors import PartMalformed
 from tijera.core.packages.containers.lazy_reading import Pulled
 from tijera.core.packages.containers.xmlspan import Element, XmlPart, whole_number
 from tijera.core.packages.containers.zipped import Package
 from tijera.core.packages.families.opc.relationships import Relationship, Relationships
-from tijera.core.packages.formats.xlsx.cells import read_cells
+from tijera.core.packages.formats.xlsx.cells import CellStyles, read_cells
 from tijera.core.packages.formats.xlsx.drawings import Drawing
 from tijera.core.packages.formats.xlsx.names import XlsxNames
 from tijera.core.packages.formats.xlsx.tracks import read_columns, read_rows, row_number
 from tijera.core.packages.places.grid import CellRange, GridCell, GridSheet
-
-if TYPE_CHECKING:
-    from tijera.core.packages.formats.xlsx.document import XlsxDocument
 
 _LAST_CELL = re.compile(r"([A-Za-z]{1,3}[0-9]{1,7})")
 _MOST_FROZEN = 200
@@ -66,11 +63,35 @@ def drawing_of(package: Package, relationship: Relationship | None) -> Drawing |
     return Drawing(part, Relationships(package, relationship.target))
 
 
-def read_sheet(document: XlsxDocument, name: str, member: str, *, hidden: bool) -> Worksheet:
+class Workbook(Protocol):
+    """What a sheet shares with the others of its workbook; read when a cell first needs it."""
+
+    @property
+    def package(self) -> Package:
+        """Where it lies."""
+
+    @property
+    def names(self) -> XlsxNames:
+        """Its namespaces."""
+
+    @property
+    def strings(self) -> tuple[str, ...]:
+        """The shared strings."""
+
+    @property
+    def cell_styles(self) -> CellStyles:
+        """How numbers are shown."""
+
+    @property
+    def digit_px(self) -> int:
+        """The width of the widest digit of the usual font, in pixels."""
+
+
+def read_sheet(workbook: Workbook, name: str, member: str, *, hidden: bool) -> Worksheet:
     """Read a sheet's measures. Raises `PartMalformed`, `DoctypeRefused`."""
-    package, names = document.package, document.names
+    package, names = workbook.package, workbook.names
     root = XmlPart(member, package.read(member)).root
-    columns = read_columns(root, names, document.digit_px)
+    columns = read_columns(root, names, workbook.digit_px)
     rows = read_rows(root, names)
     node = root.find(names.q("drawing"))
     drawing_id = None if node is None else node.get(f"{{{names.r}}}id")
@@ -88,7 +109,7 @@ def read_sheet(document: XlsxDocument, name: str, member: str, *, hidden: bool) 
     def cells() -> Pulled[GridCell]:
         # Parsed anew, and kept only until all of it was read.
         again = XmlPart(member, package.read(member)).root
-        return Pulled(read_cells(again, names, document.strings, document.cell_styles))
+        return Pulled(read_cells(again, names, workbook.strings, workbook.cell_styles))
 
     grid = GridSheet(
         name=name,
