@@ -6,7 +6,7 @@ TIJERA := $(VENV)/bin/tijera
 STATIC := src/tijera/web/static/index.html
 FRONT := $(shell find frontend/src frontend/index.html frontend/vite.config.ts -type f 2>/dev/null)
 
-.PHONY: demo serve test test-fast mutants sweep check bench golden screenshots build types notice sbom faults clean
+.PHONY: demo serve test test-fast mutants sweep check bench loss-study golden screenshots build types notice sbom faults clean
 
 demo: $(VENV)/.run $(STATIC)
 	$(TIJERA) demo --data var/demo
@@ -98,6 +98,10 @@ mutants: $(VENV)/.dev
 sweep: $(VENV)/.dev corpus
 	$(PY) -m tools.sweep
 	$(PY) -m tools.slimming_sweep
+
+# How well the loss of a rendition follows what a recogniser still reads: some minutes, then seconds, and no part of the tests.
+loss-study: $(VENV)/.dev test-packages
+	$(PY) -m tools.loss_study
 
 golden: $(VENV)/.dev
 	$(PY) -m tests.golden.remake

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 from PIL import Image, ImageDraw, ImageFont
 
+from tijera.core.geometry import Rect
 from tijera.core.imaging.picture import Picture, Pixels
 from tijera.core.marks.colours import contrast, luminance
 from tijera.core.marks.scripts import FONTS
@@ -135,13 +136,27 @@ def screen(name: str) -> Picture:
     if photograph:
         image.paste(Image.fromarray(_photograph(photograph, height, random)), (width - photograph, 0))
     draw = ImageDraw.Draw(image)
-    right, top, line = width - photograph - 8, 8, int(sort.em_px * 1.7)
+    box = text_box(name)
     if sort.in_a_corner:
         _shapes(draw, sort.size, random)
-        right, top = width // 2 - 8, height - 4 * line - 4
-        draw.rectangle((0, top - 6, width // 2, height), fill=sort.ground)
-    _write(draw, sort, (10, top, right, height - 4), line, random)
+        draw.rectangle((box.x, box.y, box.right, box.bottom), fill=sort.ground)
+    top = box.y + (6 if sort.in_a_corner else 8)
+    _write(draw, sort, (10, top, box.right - 8, height - 4), _line(sort), random)
     return Picture(np.asarray(image).copy())
+
+
+def text_box(name: str) -> Rect:
+    """Where a screen's text stands, with its ground."""
+    sort = SORTS[name]
+    width, height = sort.size
+    if sort.in_a_corner:
+        top = height - 4 * _line(sort) - 10
+        return Rect(0, top, width // 2, height - top)
+    return Rect(0, 0, width - int(width * sort.photograph), height)
+
+
+def _line(sort: Sort) -> int:
+    return int(sort.em_px * 1.7)
 
 
 def _write(
