@@ -12,6 +12,7 @@ from dataclasses import dataclass
 
 import nh3
 from lxml import etree, html
+from lxml.html import defs
 
 from tijera.core.imaging.kinds import TIFF, sniff
 from tijera.core.packages.formats.eml.document import Attachment, EmlDocument
@@ -109,6 +110,8 @@ _ATTRIBUTES = frozenset(
         "width",
     ]
 )
+_HTML = (defs.tags | _KEPT | _WITHOUT_WORDS | {"image"}) - {"svg", "math"}
+_TAG = re.compile(r"<(/?)([A-Za-z][^\s/>]*)")
 _UNSAFE_STYLE = re.compile(r"url\s*\(|expression|@import|javascript|behavior|position\s*:|[<>\\]", re.IGNORECASE)
 _MOST_HTML = 2_000_000
 
@@ -157,7 +160,7 @@ def safe_html(document: EmlDocument, text: str) -> str:
         return None if name == "style" and _UNSAFE_STYLE.search(value) else value
 
     clean = nh3.clean(
-        text,
+        _TAG.sub(_as_html, text),
         tags=set(_KEPT),
         clean_content_tags=set(_WITHOUT_WORDS),
         attributes={"*": set(_ATTRIBUTES), "img": {*_ATTRIBUTES, "src"}},
@@ -166,6 +169,14 @@ def safe_html(document: EmlDocument, text: str) -> str:
         link_rel=None,
     )
     return _with_words_for_missing(f"<div>{clean}</div>")
+
+
+def _as_html(tag: re.Match[str]) -> str:
+    """A tag, renamed where HTML does not know its element: what is named as a part of a drawing or a formula (HTML Standard
+    §13.2.6.5, foreign content) would be dropped with its words, wherever it stands.
+    """
+    end, name = tag.groups()
+    return tag[0] if name.lower() in _HTML else f"<{end}x-words"
 
 
 def _with_words_for_missing(clean: str) -> str:

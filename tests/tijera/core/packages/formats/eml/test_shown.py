@@ -51,6 +51,10 @@ class Words(unittest.TestCase):
         """Void elements end by themselves (HTML Standard §13.1.2); forms, what is embedded and what is unknown keep their words."""
         for found, words in (
             ('<p>one <embed src="http://x.example/a"> two</p><p>three</p>', "one two three"),
+            ("<p>one <svg><style>p{}</style><text>two</text><script>x</script></svg> three</p>", "one two three"),
+            ("<p>one <MATH><mi>two</mi></MATH> three</p><p>four", "one two three four"),
+            ("<svg><g><text>one <tspan>two</tspan></text><foreignObject><p>three</p></svg>four", "one two three four"),
+            ("<svg><title><b>one</title></svg><text>two</text><metadata> three", "two three"),
             (
                 '<form action="http://x.example">Name <input value="q"><button>Send</button> please</form>',
                 "Name Send please",
