@@ -1,3 +1,4 @@
+import { onSecondFinger } from "../base/pinch";
 import { type Area, type Bounds, type Grip, GRIPS, between, clipped, contains, pulled } from "./geometry";
 
 /** Pointer work on one area, without React: everything is set in one animation frame, by transform only. */
@@ -110,6 +111,7 @@ export class AreaEditor {
     host.addEventListener("pointercancel", this.cancel, listen);
     host.addEventListener("pointerleave", this.leave, listen);
     window.addEventListener("keydown", this.escape, { ...listen, capture: true });
+    onSecondFinger(this.abort.signal, this.cancel);
   }
 
   destroy(): void {
@@ -246,7 +248,9 @@ export class AreaEditor {
     this.end();
     if (picks) also.onPick(this.at(event));
     if (event.pointerType === "touch") this.pointer = this.client = null;
-    this.schedule();
+    // At once: a key may follow on what was drawn before the next frame.
+    cancelAnimationFrame(this.scheduled);
+    this.show();
   };
 
   private end(): void {
@@ -282,13 +286,17 @@ export class AreaEditor {
   private schedule(): void {
     if (this.scheduled) return;
     this.scheduled = requestAnimationFrame(() => {
-      this.scheduled = 0;
-      this.draw();
-      const { also } = this.options;
-      if (this.dragging?.grip === "outline") also?.onOutline(this.line, false);
-      else this.options.onChange(this.area, this.dragging?.moved ?? false);
-      also?.onAim(this.aim(), this.dragging !== null);
+      this.show();
     });
+  }
+
+  private show(): void {
+    this.scheduled = 0;
+    this.draw();
+    const { also } = this.options;
+    if (this.dragging?.grip === "outline") also?.onOutline(this.line, false);
+    else this.options.onChange(this.area, this.dragging?.moved ?? false);
+    also?.onAim(this.aim(), this.dragging !== null);
   }
 
   /** The corner that is being dragged, else the pixel under the pointer. */

@@ -1,6 +1,7 @@
 import { type RefObject, useEffect, useEffectEvent, useState } from "react";
 import type { Point } from "../../area/AreaEditor";
 import type { Area } from "../../base/units";
+import { type XY, watchFingers } from "../../base/pinch";
 import { MOST_SCALE, wheelFactor, wheelPixels } from "../../base/zoom";
 import { type Look, WHOLE, brought, panned, partOf, zoomed } from "./look";
 
@@ -11,8 +12,8 @@ export interface Looking {
   /** View pixels per pixel of the frame. */
   scale: number;
   isWhole: boolean;
-  /** Larger or smaller, about a point of the frame or the middle of what is seen. */
-  zoom: (by: number, at?: Point) => void;
+  /** Larger or smaller, about a point of what is seen, in view pixels, or its middle; and moved along by view pixels. */
+  zoom: (by: number, about?: XY, moved?: XY) => void;
   /** Moved by view pixels. */
   pan: (dx: number, dy: number) => void;
   /** Moved so that a point of the frame is seen. */
@@ -20,6 +21,7 @@ export interface Looking {
   toWhole: () => void;
 }
 
+const STILL: XY = { x: 0, y: 0 };
 /** Round a point that the view follows, in view pixels. */
 const ROUND_PX = 48;
 
@@ -41,9 +43,17 @@ export function useLook(name: string, whole: Area | null, fit: number): Looking 
     part,
     scale,
     isWhole: look.zoom === 1,
-    zoom: (by, at) => {
-      const middle = { x: part.x + part.width / 2, y: part.y + part.height / 2 };
-      next((now) => zoomed(whole, now, at ?? middle, by, MOST_SCALE / fit));
+    zoom: (by, about, moved = STILL) => {
+      // Of the look as it is by then: hands are quicker than what is drawn.
+      next((now) => {
+        const { x, y, width, height } = partOf(whole, now);
+        const [before, most] = [fit * now.zoom, MOST_SCALE / fit];
+        const at = about
+          ? { x: x + about.x / before, y: y + about.y / before }
+          : { x: x + width / 2, y: y + height / 2 };
+        const larger = zoomed(whole, now, at, by, most);
+        return panned(whole, larger, -moved.x / (fit * larger.zoom), -moved.y / (fit * larger.zoom));
+      });
     },
     pan: (dx, dy) => {
       next((now) => panned(whole, now, dx / (fit * now.zoom), dy / (fit * now.zoom)));
@@ -62,7 +72,7 @@ const FOLLOWS = 0.25;
 const MOST_PX = 48;
 
 /**
- * The wheel zooms about the pointer; while something is drawn it scrolls (and zooms with Ctrl), as it does across with Shift.
+ * The wheel zooms about the pointer, two fingers about their middle; while something is drawn it scrolls (and zooms with Ctrl), as it does across with Shift.
  * A drag beyond the edge brings what lies there.
  */
 export function useLookByHand(screen: RefObject<HTMLElement | null>, looking: Looking): void {
@@ -75,14 +85,15 @@ export function useLookByHand(screen: RefObject<HTMLElement | null>, looking: Lo
       looking.pan(event.shiftKey ? x + y : x, event.shiftKey ? 0 : y);
       return;
     }
-    const { part, scale } = looking;
-    looking.zoom(wheelFactor(event), {
-      x: part.x + (event.clientX - box.left) / scale,
-      y: part.y + (event.clientY - box.top) / scale,
-    });
+    looking.zoom(wheelFactor(event), { x: event.clientX - box.left, y: event.clientY - box.top });
   });
   const pan = useEffectEvent((dx: number, dy: number) => {
     if (!looking.isWhole) looking.pan(dx, dy);
+  });
+  const pinch = useEffectEvent((factor: number, middle: XY, moved: XY) => {
+    const box = screen.current?.getBoundingClientRect();
+    if (!box) return;
+    looking.zoom(factor, { x: middle.x - moved.x - box.left, y: middle.y - moved.y - box.top }, moved);
   });
   useEffect(() => {
     const element = screen.current;
@@ -111,6 +122,9 @@ export function useLookByHand(screen: RefObject<HTMLElement | null>, looking: Lo
       },
       listen,
     );
+    watchFingers(element, abort.signal, (factor, middle, moved) => {
+      pinch(factor, middle, moved);
+    });
     for (const end of ["pointerup", "pointercancel"] as const)
       element.addEventListener(end, () => { dragged = null; }, listen); // prettier-ignore
     return () => {

@@ -1,3 +1,4 @@
+import { onSecondFinger } from "../../base/pinch";
 import type { Kind, Mark } from "../../api/sheet";
 import type { Guides } from "../../area/geometry";
 import { type XY, markAt, snappedEnd, snappedStart, sweptBy } from "./geometry";
@@ -47,6 +48,7 @@ export class MarkSurface {
   constructor(surface: HTMLElement, options: SurfaceOptions) {
     this.options = options;
     const listen = { signal: this.abort.signal };
+    onSecondFinger(this.abort.signal, this.stop);
     surface.addEventListener("pointerdown", this.down, listen);
     surface.addEventListener("pointermove", this.move, listen);
     surface.addEventListener("pointerup", this.up, listen);
@@ -83,12 +85,7 @@ export class MarkSurface {
   }
 
   private readonly down = (event: PointerEvent): void => {
-    if (!event.isPrimary) {
-      // A second finger pinches: what the first one began was no stroke.
-      this.stop();
-      return;
-    }
-    if (event.button !== 0) return;
+    if (!event.isPrimary || event.button !== 0) return;
     event.preventDefault();
     const surface = event.currentTarget as HTMLElement;
     surface.focus({ preventScroll: true });

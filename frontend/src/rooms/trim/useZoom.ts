@@ -1,13 +1,9 @@
 import { type RefObject, useEffect, useLayoutEffect, useRef } from "react";
+import { type XY, watchFingers } from "../../base/pinch";
 import { LEAST_SCALE, MOST_SCALE, wheelFactor } from "../../base/zoom";
 
 /** "fit" the mat, "placed" as large as in the document, "pixels" one to one, or view pixels per clipping pixel. */
 export type Zoom = "fit" | "placed" | "pixels" | number;
-
-interface XY {
-  x: number;
-  y: number;
-}
 
 /** Zoom about the pointer: by the wheel, by two fingers, and whatever else changes the scale. */
 export function useZoom(
@@ -35,8 +31,6 @@ export function useZoom(
     const view = table.current;
     if (!view) return undefined;
     const abort = new AbortController();
-    const fingers = new Map<number, XY>();
-    let apart = 0;
     const hold = (client: XY) => {
       const box = picture.current?.getBoundingClientRect();
       const now = latest.current.scale;
@@ -72,34 +66,22 @@ export function useZoom(
       (event) => {
         const client = { x: event.clientX, y: event.clientY };
         if (!isHeldNear(client)) hold(client);
-        if (event.pointerType !== "touch" || !fingers.has(event.pointerId)) return;
-        fingers.set(event.pointerId, client);
-        const [a, b] = [...fingers.values()];
-        if (!a || !b) return;
-        const now = Math.hypot(a.x - b.x, a.y - b.y);
-        if (apart > 0 && now > 0) zoomAbout({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 }, now / apart);
-        apart = now;
       },
       listen,
     );
     view.addEventListener(
       "pointerdown",
-      (event) => {
+      () => {
         held.current = null;
-        if (event.pointerType !== "touch") return;
-        fingers.set(event.pointerId, { x: event.clientX, y: event.clientY });
-        apart = 0;
-        // The second finger begins a pinch and nothing else.
-        if (fingers.size > 1) event.stopPropagation();
       },
       listen,
     );
-    const lift = (event: PointerEvent) => {
-      fingers.delete(event.pointerId);
-      apart = 0;
-    };
-    view.addEventListener("pointerup", lift, listen);
-    view.addEventListener("pointercancel", lift, listen);
+    watchFingers(view, abort.signal, (factor, middle, moved) => {
+      // What lay between the fingers goes where they go.
+      hold({ x: middle.x - moved.x, y: middle.y - moved.y });
+      if (held.current) held.current.client = middle;
+      latest.current.onZoom(Math.min(Math.max(latest.current.scale * factor, LEAST_SCALE), MOST_SCALE));
+    });
     const release = () => {
       held.current = null;
     };
