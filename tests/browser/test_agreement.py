@@ -46,13 +46,14 @@ KINDS: dict[str, tuple[Mark, ...]] = {
     "scripts": (
         mark("text", (60, 60), text="→ ≤ ✓ Ελληνικά Кириллица\nनमस्ते สวัสดี 中文 한국어 ⚓", size_pt=14.0),
         mark("text", (60, 220), (560, 220), id_="r", text="שלום עולם\nمرحبا بالعالم", size_pt=14.0),
+        mark("text", (60, 330), id_="s", text="ქართული Հայերեն አማርኛ বাংলা\nதமிழ் മലയാളം සිංහල ភាសាខ្មែរ", size_pt=14.0),
     ),
     "callout": (mark("callout", (80, 90), (400, 300), text="Read the depth here", size_pt=12.0),),
     "pennant": (mark("pennant", (100, 100), size_pt=16.0), mark("pennant", (300, 200), id_="q", row="letters")),
 }
 WITH_TEXT = {"text", "callout", "pennant"}
-MOST_IN_SCRIPTS = 0.01
-"""The same letters, but the two take the spaces between scripts from another font: what follows stands up to 2 px off."""
+MOST_IN_SCRIPTS = 0.02
+"""The same letters, five times as many; but the two place shaped words by fractions of a pixel that differ: up to 2 px at a line's end."""
 
 
 class Agreement(MarkCase):

@@ -6,7 +6,6 @@ from tests.browser.marks import MarkCase
 from tests.browser.take import TakeCase
 from tijera.core.geometry import Rect
 
-
 XY = tuple[float, float]
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+import unicodedata
 from collections.abc import Iterable
 from xml.sax.saxutils import escape, quoteattr
 
@@ -69,7 +71,7 @@ def _letters(each: Letters) -> str:
         f'font-size="{number(each.size)}" xml:space="preserve"'
         f"{' direction=' + quoteattr('rtl') if each.leftwards else ''}"
     )
-    text = escape(each.text)
+    text = _spaced(each)
     under = ""
     if each.edge:
         # Two elements rather than paint-order: what is drawn first lies beneath for every renderer.
@@ -78,3 +80,18 @@ def _letters(each: Letters) -> str:
             f'stroke-linejoin="round">{text}</text>'
         )
     return f'{under}<text {said} fill="{each.colour}">{text}</text>'
+
+
+def _spaced(each: Letters) -> str:
+    """The words, their spaces set in the face's own font: between scripts one renderer takes them from the word before.
+
+    Not where a part runs to the left: the parts of such a line are put in order as one text only.
+    """
+    own, *others = each.family.split(", ")
+    if not others or each.leftwards or any(unicodedata.bidirectional(sign) in ("R", "AL") for sign in each.text):
+        return escape(each.text)
+    parts = re.split("( +)", each.text)
+    return "".join(
+        f"<tspan font-family={quoteattr(own)}>{part}</tspan>" if part.startswith(" ") else escape(part)
+        for part in parts
+    )

@@ -25,6 +25,31 @@ SAMPLES = {
     "Japanese": "日本語の港",
     "Korean": "한국어 항구",
     "emoji": "⚓🚢🙂👍🏽",
+    "Georgian": "ქართული ნავსადგური",
+    "Armenian": "Հայերեն նավահանգիստ",
+    "Syriac": "ܠܫܢܐ ܣܘܪܝܝܐ",
+    "Thaana": "ދިވެހި ބަސް",
+    "Ethiopic": "አማርኛ ወደብ",
+    "N’Ko": "ߒߞߏ ߞߊ߲",
+    "Tifinagh": "ⵜⴰⵎⴰⵣⵉⵖⵜ",
+    "Bengali": "বাংলা বন্দর",
+    "Gurmukhi": "ਪੰਜਾਬੀ",
+    "Gujarati": "ગુજરાતી બંદર",
+    "Odia": "ଓଡ଼ିଆ ବନ୍ଦର",
+    "Tamil": "தமிழ் துறைமுகம்",
+    "Telugu": "తెలుగు ఓడరేవు",
+    "Kannada": "ಕನ್ನಡ ಬಂದರು",
+    "Malayalam": "മലയാളം തുറമുഖം",
+    "Sinhala": "සිංහල වරාය",
+    "Myanmar": "မြန်မာဘာသာ",
+    "Khmer": "ភាសាខ្មែរ",
+    "Lao": "ພາສາລາວ",
+    "Javanese": "ꦧꦱꦗꦮ",
+    "Balinese": "ᬩᬲᬩᬮᬶ",
+    "Mongolian": "ᠮᠣᠩᠭᠣᠯ",
+    "Cherokee": "ᏣᎳᎩ ᎦᏬᏂᎯᏍᏗ",
+    "Canadian syllabics": "ᐃᓄᒃᑎᑐᑦ",
+    "Tibetan": "བོད་སྐད",
 }
 
 
@@ -74,6 +99,13 @@ class Every(unittest.TestCase):
                     script.advance(sign) or 0.0, font.getlength(sign) / 1_000, delta=0.02, msg=f"U+{code:04X}"
                 )
             self.assertIsNone(script.advance("\U00013000"))
+
+    def test_spaces_between_scripts_are_of_the_own_font(self) -> None:
+        """What follows a word of a script with wide spaces stands where the face's own space ends, to a pixel and a half."""
+        for word in (SAMPLES["Sinhala"], SAMPLES["Greek"], SAMPLES["Khmer"]):
+            ends = [np.flatnonzero(_ink(text).any(axis=0))[-1] for text in (word, f"{word} x", "x x", "x")]
+            word_end, with_x, two, one = (int(each) for each in ends)
+            self.assertAlmostEqual(with_x - word_end, two - one, delta=1.5, msg=word)
 
     def test_what_ships_stays_small(self) -> None:
         """Below 25 MB, all fonts together."""
