@@ -121,18 +121,15 @@ function PictureRow({ destination, picture, weight, text, proposed }: RowProps) 
   const own = bench?.placed.find((each) => each.id === picture.clipping);
   const placement = destination.placements.find((each) => each.clipping === picture.clipping);
   const shown = picture.shown_emu[0];
-  const canShow = picture.width_px !== null;
   return (
     <tr>
       <td>
-        {canShow && (
-          <ForeignPicture
-            brief
-            className="row-picture"
-            alt=""
-            src={own ? pictureUrl.clipping(own, 160) : pictureUrl.media(destination.id, picture)}
-          />
-        )}
+        <ForeignPicture
+          brief
+          className="row-picture"
+          alt=""
+          src={own ? pictureUrl.clipping(own, 160) : pictureUrl.media(destination.id, picture)}
+        />
       </td>
       <td>
         {placement ? (
@@ -152,7 +149,7 @@ function PictureRow({ destination, picture, weight, text, proposed }: RowProps) 
         <br />
         <small>
           {own ? "clipping" : "the file’s own"}
-          {canShow && ` · ${size(picture.width_px ?? 0, picture.height_px ?? 0)} px`}
+          {picture.width_px !== null && ` · ${size(picture.width_px, picture.height_px ?? 0)} px`}
         </small>
       </td>
       <td>

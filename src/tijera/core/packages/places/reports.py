@@ -127,9 +127,16 @@ def _pixels_of(package: Package, member: Member) -> Size | None:
     return found
 
 
+_OF_PIXELS = ("PNG", "JPEG", "GIF", "BMP", "DIB", "TIFF", "WEBP", "JPEG2000", "PCX", "TGA", "ICO")
+"""Kinds that documents show and that consist of pixels: a drawing (EMF, WMF, EPS) has none, and so no sharpness."""
+
+
 def pixel_size(data: bytes) -> Size | None:
-    """Read a picture's size from its header, without decoding it."""
-    with contextlib.suppress(OSError, SyntaxError, ValueError, EOFError), Image.open(io.BytesIO(data)) as image:
+    """Read a picture's size from its header, without decoding it; None for what is no picture made of pixels."""
+    with (
+        contextlib.suppress(OSError, SyntaxError, ValueError, EOFError),
+        Image.open(io.BytesIO(data), formats=_OF_PIXELS) as image,
+    ):
         return Size(*image.size)
     return None
 
