@@ -16,8 +16,8 @@ class Sizes(unittest.TestCase):
     def test_a_drawing_has_no_pixels(self) -> None:
         """An EMF's header (MS-EMF §2.3.4.2: bounds, frame in hundredths of a millimetre, signature) is no size in pixels."""
         header = struct.pack("<2I8i4s", 1, 108, 0, 0, 80, 12, 0, 0, 2_138, 341, b" EMF") + bytes(64)
-        with Image.open(io.BytesIO(header)) as known_to_pillow:
-            self.assertEqual(known_to_pillow.format, "EMF")
+        with Image.open(io.BytesIO(header)) as drawing:
+            self.assertEqual(drawing.format_description, "Windows Metafile")
         self.assertIsNone(pixel_size(header))
 
     def test_kinds_of_pixels_have_their_size(self) -> None:
