@@ -15,7 +15,7 @@ from contextlib import suppress
 from dataclasses import asdict, dataclass
 from pathlib import Path
 
-from tijera.core.errors import FolderInUse
+from tijera.core.errors import FolderInUse, FolderUnusable
 
 LOCK, NOTE, SECRET = "lock", "running-at", "secret"
 OWNER_ONLY_FOLDER, OWNER_ONLY_FILE = 0o700, 0o600
@@ -39,21 +39,23 @@ class Ownership:
     """This process is the one that works on a folder, from now until it ends or `release` is called."""
 
     def __init__(self, folder: Path) -> None:
-        """Make the folder if need be, for nobody but the user. Raises `FolderInUse`."""
+        """Make the folder if need be, for nobody but the user. Raises `FolderInUse`, `FolderUnusable`."""
         from filelock import FileLock, Timeout
 
-        folder.mkdir(parents=True, exist_ok=True)
-        # A folder that is somebody else's is used as it is.
-        with suppress(OSError):
-            folder.chmod(OWNER_ONLY_FOLDER)
         self._folder = folder
         self._lock = FileLock(folder / LOCK, timeout=0, mode=OWNER_ONLY_FILE, thread_local=False)
         try:
+            folder.mkdir(parents=True, exist_ok=True)
+            # A folder that is somebody else's is used as it is.
+            with suppress(OSError):
+                folder.chmod(OWNER_ONLY_FOLDER)
             self._lock.acquire()
         except Timeout as error:
             note = _note(folder)
             where = f" It answers at {note.address}." if note else ""
             raise FolderInUse(folder=str(folder), where=where) from error
+        except OSError as error:
+            raise FolderUnusable(why=f"{folder}: {error.strerror or error}") from error
         # What a killed one left behind is true no more.
         for left in ((folder / NOTE), *folder.glob(f".{NOTE}.*"), *folder.glob(f".{SECRET}.*")):
             left.unlink(missing_ok=True)

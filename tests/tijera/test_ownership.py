@@ -1,6 +1,7 @@
 """One application a folder, and what lies there for nobody but the user; with real processes."""
 
 import contextlib
+import errno
 import io
 import json
 import os
@@ -14,9 +15,10 @@ import urllib.error
 import urllib.request
 from pathlib import Path
 from typing import IO
+from unittest import mock
 
 from tijera.cli import main
-from tijera.core.errors import FolderInUse
+from tijera.core.errors import FolderInUse, FolderUnusable
 from tijera.ownership import LOCK, NOTE, SECRET, Ownership, Running, running, secret_of, write_secretly
 
 
@@ -45,6 +47,21 @@ class Folder(unittest.TestCase):
         owner.release()
         self.assertIsNone(running(self.folder))
         Ownership(self.folder).release()
+
+    def test_a_folder_that_can_not_be_written_is_said_with_its_name(self) -> None:
+        """It lies on a read-only disk, is another user's, is a file: refused before anything is made there."""
+        with mock.patch("filelock.FileLock.acquire", side_effect=PermissionError(errno.EACCES, "Permission denied")):
+            with self.assertRaises(FolderUnusable) as caught:
+                Ownership(self.folder)
+            self.assertIn(f"{self.folder}: Permission denied", caught.exception.detail)
+        file = self.folder / "file"
+        file.touch()
+        for place in (file, file / "data"):
+            said = io.StringIO()
+            with contextlib.redirect_stderr(said):
+                self.assertEqual(main(["serve", "--data", str(place)]), 2)
+            self.assertIn(f"The data folder can't be written: Tijera can't write where it keeps your clippings: {place}", said.getvalue())  # fmt: skip
+        self.assertEqual([each.name for each in self.folder.iterdir()], ["file"])
 
     def test_what_a_killed_one_left_behind_says_nothing(self) -> None:
         """A note without a lock that is held."""
