@@ -29,7 +29,7 @@ from tijera.core.errors import (
 if TYPE_CHECKING:
     from tijera.core.packages.places.placed import Layout
 
-EXIT_LIMIT, EXIT_REFUSED = 3, 4
+EXIT_LIMIT, EXIT_REFUSED, EXIT_INTERRUPTED = 3, 4, 130
 _STANDS = [
     "lines",
     "word",
@@ -57,6 +57,9 @@ def main(argv: Sequence[str] | None = None) -> int:
         # Whoever reads has enough, as `head` does; what is left to say goes nowhere.
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         return 0
+    except KeyboardInterrupt:
+        # The shell's own status of what Ctrl + C ended.
+        return EXIT_INTERRUPTED
     except TijeraError as error:
         _say(f"{error.heading}: {error.detail} {error.remedy}")
         if isinstance(error, LimitNotMet):

@@ -86,8 +86,11 @@ def _password(arguments: argparse.Namespace) -> str:
 
     if arguments.password_stdin:
         return sys.stdin.readline().rstrip("\r\n")
-    first = getpass.getpass("Password: ")
-    if getpass.getpass("Once more: ") != first:
+    try:
+        first, again = getpass.getpass("Password: "), getpass.getpass("Once more: ")
+    except EOFError as error:
+        raise PersonUnreadable(name="password", why="nobody typed one; a script gives --password-stdin") from error
+    if again != first:
         raise PersonUnreadable(name="password", why="the two were not the same")
     return first
 

@@ -160,13 +160,18 @@ class SigningIn(AccountsCase):
         self.assertEqual(say("add", "oda", "--password-stdin", typed=f"{_ODA}\n")[0], 2)
         with mock.patch("getpass.getpass", side_effect=[_MARIT, _MARIT]):
             self.assertEqual(say("password", "Oda")[0], 0)
+        with mock.patch("getpass.getpass", side_effect=[_MARIT, EOFError]):
+            status, said = say("password", "Oda")
+        self.assertEqual((status, "--password-stdin" in said), (2, True), said)
+        with mock.patch("getpass.getpass", side_effect=KeyboardInterrupt):
+            self.assertEqual(say("password", "Oda"), (130, ""))
         self.assertIn("What they had stays in", say("remove", "Oda")[1])
         self.assertEqual(say("list"), (0, ""))
-        said = io.StringIO()
-        with contextlib.redirect_stderr(said):
+        errors = io.StringIO()
+        with contextlib.redirect_stderr(errors):
             self.assertEqual(main(["serve", "--people", "--host", "0.0.0.0", "--data", folder]), 2)
             self.assertEqual(main(["serve", "--host", "0.0.0.0", "--data", folder]), 2)
-        self.assertIn("go through TLS", said.getvalue())
+        self.assertIn("go through TLS", errors.getvalue())
 
 
 class Office(unittest.TestCase):
