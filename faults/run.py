@@ -11,7 +11,7 @@ from dataclasses import asdict
 from datetime import UTC, datetime
 from pathlib import Path
 
-from faults import clients, full, fuzz, hidden, hostile, kills, memory, office
+from faults import clients, full, fuzz, hidden, hostile, kills, memory, office, windows
 from faults.served import Finding
 
 TARGET = Path(__file__).resolve().parent.parent / "docs" / "faults.md"
@@ -26,6 +26,7 @@ _ALL: dict[str, Callable[[], Finding]] = {
     "clients": clients.run,
     "office": office.run,
     "memory": memory.run,
+    "windows": windows.run,
     "large": memory.large,
 }
 

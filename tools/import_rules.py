@@ -65,7 +65,7 @@ _PURE = frozenset(
 _CORE = _PURE | {"importlib", "pkgutil", "numpy", "PIL", "pyvips", "lxml", "oxipng", "fontTools"}
 ALLOWED: Mapping[str, frozenset[str]] = {
     # The one word to the C library: that memory is no longer needed.
-    "tijera.core.imaging.gate": _CORE | {"ctypes"},
+    "tijera.core.imaging.allocator": _CORE | {"ctypes"},
     # Passwords are kept by a published rule, not by one of our own.
     "tijera.core.links.guarding": _CORE | {"argon2"},
     # Foreign HTML is made safe by those who do nothing else.

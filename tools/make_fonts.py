@@ -62,7 +62,12 @@ SCRIPTS = [
     ("noto-sans-balinese", "balinese", "noto-sans-balinese", "Noto Sans Balinese"),
     ("noto-sans-mongolian", "mongolian", "noto-sans-mongolian", "Noto Sans Mongolian"),
     ("noto-sans-cherokee", "cherokee", "noto-sans-cherokee", "Noto Sans Cherokee"),
-    ("noto-sans-canadian-aboriginal", "canadian-aboriginal", "noto-sans-canadian-aboriginal", "Noto Sans Canadian Aboriginal"),
+    (
+        "noto-sans-canadian-aboriginal",
+        "canadian-aboriginal",
+        "noto-sans-canadian-aboriginal",
+        "Noto Sans Canadian Aboriginal",
+    ),
     ("noto-serif-tibetan", "tibetan", "noto-serif-tibetan", "Noto Serif Tibetan"),
     ("noto-sans-math", "latin", "noto-sans-math", "Noto Sans Math"),
     ("noto-sans-symbols", "symbols", "noto-sans-symbols", "Noto Sans Symbols"),

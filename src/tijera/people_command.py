@@ -110,6 +110,7 @@ def _serve_people(arguments: argparse.Namespace) -> int:
 
     import uvicorn
 
+    from tijera.core.imaging.allocator import keep_small
     from tijera.core.imaging.decode import decoded_elsewhere
     from tijera.decoders import Decoders
     from tijera.logbook import open_log
@@ -127,6 +128,7 @@ def _serve_people(arguments: argparse.Namespace) -> int:
         )
     folder = _folder(arguments)
     serving.keep_to_oneself()
+    keep_small()
     with Ownership(folder) as ownership, closing(_accounts(folder)) as accounts:
         listener = serving.listen(arguments.port, host)
         if listener is None:

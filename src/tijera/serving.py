@@ -159,6 +159,7 @@ def _run(
     gc.disable()
     import uvicorn
 
+    from tijera.core.imaging.allocator import keep_small
     from tijera.core.imaging.decode import decoded_elsewhere
     from tijera.decoders import Decoders
     from tijera.logbook import open_log
@@ -168,6 +169,7 @@ def _run(
 
     folder = data_folder(arguments.data, kind)
     keep_to_oneself()
+    keep_small()
     with Ownership(folder) as ownership:
         listener = listen(arguments.port)
         if listener is None:

@@ -6,10 +6,11 @@ would need about as much again for each (glibc, measured: 217 MB instead of 75 f
 
 from __future__ import annotations
 
-import ctypes
 import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
+
+from tijera.core.imaging.allocator import give_back
 
 
 class Gate:
@@ -30,17 +31,10 @@ class Gate:
             yield
         finally:
             if pixels >= _LARGE_PIXELS:
-                _give_back()
+                give_back()
             with self._changed:
                 self._inside -= pixels
                 self._changed.notify_all()
 
 
 _LARGE_PIXELS = 2_000_000
-
-
-def _give_back() -> None:
-    """Free memory to the system, where the C library has a word for it (`malloc_trim`, glibc)."""
-    trim = getattr(ctypes.CDLL(None), "malloc_trim", None)
-    if trim is not None:
-        trim(0)
