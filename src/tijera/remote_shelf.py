@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import os
 import posixpath
 import secrets
 from collections.abc import Iterator
-from contextlib import suppress
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass
+from errno import ENOENT
 from pathlib import Path
 from typing import Any
 
@@ -25,26 +27,39 @@ class RemoteShelf:
             from fsspec.core import url_to_fs
         except ImportError as error:
             raise ExtraMissing(what=f"files at “{self.address}”", extra="cluster") from error
-        try:
+        with self._said():
             system, root = url_to_fs(self.address)
-        except ValueError as error:
-            raise OSError(0, str(error), self.address) from error
         return system, str(root).rstrip("/")
 
+    @contextmanager
+    def _said(self) -> Iterator[None]:
+        """Each kind of storage has errors of its own, also for a package that it lacks: here they are those of files."""
+        try:
+            yield
+        except FileNotFoundError as error:
+            raise FileNotFoundError(ENOENT, os.strerror(ENOENT), self.address) from error
+        except Exception as error:
+            raise OSError(0, str(error) or type(error).__name__, self.address) from error
+
     def names(self) -> Iterator[str]:
-        """Every file below the address."""
+        """Every file below the address. Raises `FileNotFoundError` where there is no such folder."""
         system, root = self._reached()
-        return (str(path)[len(root) :].lstrip("/") for path in system.find(root))
+        with self._said():
+            found = [str(path) for path in system.find(root)]
+            if not found and not system.exists(root):
+                raise FileNotFoundError(root)
+        return (path[len(root) :].lstrip("/") for path in found)
 
     def read(self, name: str) -> bytes:
         """A file's bytes."""
         system, root = self._reached()
-        return bytes(system.cat_file(posixpath.join(root, name)))
+        with self._said():
+            return bytes(system.cat_file(posixpath.join(root, name)))
 
     def size(self, name: str) -> int | None:
         """A file's length."""
         system, root = self._reached()
-        with suppress(FileNotFoundError):
+        with suppress(FileNotFoundError), self._said():
             return int(system.size(posixpath.join(root, name)))
         return None
 
@@ -53,13 +68,14 @@ class RemoteShelf:
         system, root = self._reached()
         path = posixpath.join(root, name)
         beside = f"{posixpath.dirname(path)}/.{posixpath.basename(path)[:180]}.{secrets.token_hex(4)}.part"
-        system.makedirs(posixpath.dirname(path), exist_ok=True)
-        try:
-            system.pipe_file(beside, data)
-            system.mv(beside, path)
-        finally:
-            if system.exists(beside):
-                system.rm_file(beside)
+        with self._said():
+            system.makedirs(posixpath.dirname(path), exist_ok=True)
+            try:
+                system.pipe_file(beside, data)
+                system.mv(beside, path)
+            finally:
+                if system.exists(beside):
+                    system.rm_file(beside)
 
 
 def is_address(text: str) -> bool:

@@ -357,6 +357,21 @@ class Batches(unittest.TestCase):
         self.assertEqual([name for name in out.names() if name.endswith(".part")], [])
         self.assertIsNone(out.size("gone.docx"))
 
+    def test_storage_that_can_not_be_reached_is_said_with_its_address(self) -> None:
+        """A package that its kind needs is not there, no such kind, an address that its kind can't read, nothing there."""
+        for address in (
+            "nowhere://scans/in",
+            "dir://file:///scans",
+            "memory://tijera-nothing/here",
+            f"zip://a::{self.out}/gone.zip",
+        ):
+            with self.subTest(address), self.assertRaises(OSError) as caught:
+                shelf_of(address).read("Log.docx")
+            self.assertEqual(caught.exception.filename, address)
+            self.assertTrue(caught.exception.strerror)
+        with self.assertRaises(FileNotFoundError):
+            list(shelf_of(f"file://{self.out}/nothing").names())
+
     def test_an_address_is_told_from_a_path(self) -> None:
         """A drive's letter is none."""
         self.assertTrue(all(map(is_address, ("s3://scans/in", "memory://x", "sftp://host/a"))))
