@@ -7,6 +7,7 @@ import json
 import os
 import sys
 from collections.abc import Callable
+from errno import ENOENT
 from functools import partial
 from pathlib import Path
 
@@ -49,6 +50,8 @@ def _jobs(text: str) -> int:
 def _fit(check_out: Callable[[argparse.Namespace], None], arguments: argparse.Namespace) -> int:
     from tijera.remote_shelf import is_address
 
+    if not is_address(arguments.file) and not Path(arguments.file).exists():
+        raise FileNotFoundError(ENOENT, os.strerror(ENOENT), arguments.file)
     is_folder = is_address(arguments.file) or Path(arguments.file).is_dir()
     if is_folder and arguments.limit is not None:
         raise WrongOut(why=f"“{arguments.file}” is a folder: --limit-each says what each of its files may weigh")

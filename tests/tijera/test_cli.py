@@ -221,6 +221,12 @@ class CommandLine(unittest.TestCase):
         self.assertEqual(status, 2)
         self.assertIn("for a folder", said)
 
+    def test_what_is_not_there_is_said_whatever_limit_is_given(self) -> None:
+        """Not that it were a file or a folder."""
+        for limit in ("--limit", "--limit-each"):
+            status, _, said = self.run_cli("fit", "gone", limit, "1MB", "--out", "x")
+            self.assertEqual((status, said), (2, "tijera: gone: No such file or directory.\n"))
+
     def test_weigh(self) -> None:
         """The handbook's three pictures, the heaviest first."""
         (self.folder / "book.docx").write_bytes(make_handbook())
