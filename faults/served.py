@@ -6,6 +6,9 @@ import signal
 import subprocess
 import sys
 import tempfile
+import threading
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from pathlib import Path
 from types import TracebackType
@@ -91,6 +94,27 @@ class Served:
         """The most that it had since its start, or since `forget_peak`."""
         return _status(self._pid, "VmHWM")
 
+    @contextmanager
+    def family_watched(self) -> Iterator[Callable[[], float]]:
+        """Meanwhile what the server and its decoders have together is looked at every 10 ms; gives the most so far, in megabytes.
+
+        What several share is counted once (Pss of proc(5), smaps_rollup).
+        """
+        most, over = [0.0], threading.Event()
+
+        def look() -> None:
+            while not over.wait(0.01):
+                with suppress(OSError):
+                    most[0] = max(most[0], sum(_pss(pid) for pid in (self._pid, *_children(self._pid))))
+
+        watcher = threading.Thread(target=look, daemon=True)
+        watcher.start()
+        try:
+            yield lambda: most[0]
+        finally:
+            over.set()
+            watcher.join()
+
     def forget_peak(self) -> None:
         """Begin to look for the peak anew (Linux, proc(5): clear_refs 5)."""
         Path(f"/proc/{self._pid}/clear_refs").write_text("5", encoding="ascii")
@@ -100,6 +124,19 @@ class Served:
         if self.process is None:
             raise RuntimeError
         return self.process.pid
+
+
+def _children(pid: int) -> list[int]:
+    found = Path(f"/proc/{pid}/task").glob("*/children")
+    return [int(child) for each in found for child in each.read_text(encoding="ascii").split()]
+
+
+def _pss(pid: int) -> float:
+    with suppress(OSError):
+        for line in Path(f"/proc/{pid}/smaps_rollup").read_text(encoding="ascii").splitlines():
+            if line.startswith("Pss:"):
+                return int(line.split()[1]) / 1_000
+    return 0.0
 
 
 def _status(pid: int, name: str) -> float:

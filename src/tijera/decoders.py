@@ -17,6 +17,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from tijera.core.errors import InputRefused, PictureDamaged
+from tijera.core.imaging.allocator import give_back, keep_small
 from tijera.core.imaging.decode import MAX_PIXELS, decode
 from tijera.core.packages.places.reports import pixel_size
 
@@ -169,6 +170,7 @@ def _serve(line: Connection, memory_bytes: int) -> None:
 
     from PIL import Image, ImageCms
 
+    keep_small()
     # Who stops the server with Ctrl + C means this one too, by way of the server.
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     # All that is read from files is read now.
@@ -181,17 +183,22 @@ def _serve(line: Connection, memory_bytes: int) -> None:
             data = line.recv_bytes()
         except (EOFError, OSError):
             return
-        picture = _decoded(line, data, name)
+        _answer(line, data, name)
+        # It waits for the next one with as little as it began with.
         del data
-        if picture is None:
-            continue
-        with contextlib.suppress(EOFError, OSError):
-            line.send(("decoded", picture.pixels.shape, picture.density_ppi))
-            line.recv()
-            rows = picture.pixels.data.cast("B")
-            for at in range(0, len(rows), _CHUNK):
-                line.send_bytes(rows[at : at + _CHUNK])
-        del picture
+        give_back()
+
+
+def _answer(line: Connection, data: bytes, name: str) -> None:
+    picture = _decoded(line, data, name)
+    if picture is None:
+        return
+    with contextlib.suppress(EOFError, OSError):
+        line.send(("decoded", picture.pixels.shape, picture.density_ppi))
+        line.recv()
+        rows = picture.pixels.data.cast("B")
+        for at in range(0, len(rows), _CHUNK):
+            line.send_bytes(rows[at : at + _CHUNK])
 
 
 def _decoded(line: Connection, data: bytes, name: str) -> Picture | None:

@@ -22,10 +22,19 @@ from tijera.core.units import Length
 from tijera.records import ClippingRecord, FrameRecord
 from tijera.store.sheets import sheet_of_json
 from tijera.store.store import Store
-from tijera.usecases.recent import Recent
+from tijera.usecases.recent import Budget, Recent
 
 AS_TAKEN = "as-taken"
 """The version of a mat's picture that is neither turned nor toned."""
+
+
+_MOST_BYTES = 256_000_000
+"""Of pixels at hand: a dozen frames of two large monitors, or one picture as large as any may be."""
+
+
+def bytes_of(picture: Picture) -> int:
+    """What its pixels take."""
+    return picture.pixels.nbytes
 
 
 @dataclass
@@ -33,14 +42,19 @@ class Pictures:
     """Finished pictures and what they are made of; all results are pure and may be dropped at any time."""
 
     store: Store
-    _frames: Recent[Picture] = field(default_factory=lambda: Recent(4))
+    budget: Budget = field(default_factory=lambda: Budget(_MOST_BYTES))
+    """For pixels that are at hand; large ones take turns."""
     _frame_records: Recent[FrameRecord] = field(default_factory=lambda: Recent(64))
     _sheets: Recent[Sheet] = field(default_factory=lambda: Recent(64))
-    _finished: Recent[Picture] = field(default_factory=lambda: Recent(6))
-    _beneath: Recent[Picture] = field(default_factory=lambda: Recent(3))
-    _grounds: Recent[Ground] = field(default_factory=lambda: Recent(3))
     _firsts: Recent[Rendition] = field(default_factory=lambda: Recent(64))
     _ladders: Recent[Ladder] = field(default_factory=lambda: Recent(400))
+
+    def __post_init__(self) -> None:
+        """What shares the budget."""
+        self._frames, self._finished, self._beneath = (
+            Recent[Picture](most, self.budget, bytes_of) for most in (4, 6, 3)
+        )
+        self._grounds = Recent[tuple[Picture, Ground]](3, self.budget, lambda pair: bytes_of(pair[0]))
 
     def remember_frame(self, blob: str, picture: Picture) -> None:
         """Have a bitmap at hand for what comes next."""
@@ -107,7 +121,7 @@ class Pictures:
         """How light it is beneath the marks."""
         beneath = self.beneath_marks(record, px_per_pt)
         # The picture itself is the key: it is equal to nothing but itself, and kept as long as its ground is.
-        return self._grounds.get(beneath, lambda: ground_of(clipping, beneath))
+        return self._grounds.get(beneath, lambda: (beneath, ground_of(clipping, beneath)))[1]
 
     def marks(self, record: ClippingRecord, px_per_pt: float) -> list[Drawn]:
         """A clipping's marks, drawn for a scale of its place."""

@@ -23,7 +23,7 @@ from tijera.core.packages.places.placed import Written
 from tijera.core.packages.registry import open_document
 from tijera.records import FrameRecord
 from tijera.store.store import Store
-from tijera.usecases.pictures import Pictures
+from tijera.usecases.pictures import Pictures, bytes_of
 from tijera.usecases.recent import Recent
 
 
@@ -56,7 +56,6 @@ class Workshop:
     """Sources that can't be used here, and why."""
     guards: Guards = field(default_factory=Guards)
     _documents: Recent[Document] = field(default_factory=lambda: Recent(4))
-    _whole: Recent[Picture] = field(default_factory=lambda: Recent(16))
     written: Recent[Written] = field(default_factory=lambda: Recent(4))
     panes: Recent[list[Rect]] = field(default_factory=lambda: Recent(8))
     texts: Recent[tuple[TextSize | None]] = field(default_factory=lambda: Recent(256))
@@ -64,6 +63,7 @@ class Workshop:
 
     def __post_init__(self) -> None:
         self.pictures = Pictures(self.store)
+        self._whole = Recent[Picture](16, self.pictures.budget, bytes_of)
 
     def new_id(self) -> str:
         """An id that nobody has."""
