@@ -83,7 +83,7 @@ def large() -> Finding:
         f"{weighed.status_code}) {weighing:.0f} MB"
     )
     return Finding(
-        "A PNG of 80 megapixels: the most memory of the server and its decoders together",
+        "A PNG of 80 megapixels: the most memory of the server, its decoders and the recogniser of words together",
         f"{peak:.0f} MB",
         f"≤ {allowed:.0f} MB (idle + 100 + 3 × the pixels)",
         peak <= allowed,

@@ -96,7 +96,7 @@ class Served:
 
     @contextmanager
     def family_watched(self) -> Iterator[Callable[[], float]]:
-        """Meanwhile what the server and its decoders have together is looked at every 10 ms; gives the most so far, in megabytes.
+        """Meanwhile what the server and its children have together is looked at every 10 ms; gives the most so far, in megabytes.
 
         What several share is counted once (Pss of proc(5), smaps_rollup).
         """
