@@ -129,10 +129,15 @@ class _Row:
         bottom = min(max(line.box.bottom for line in lines) + room, float(height))
         self._box = left, top, right, bottom
         self._size = max(3, round_half_up((right - left) * share)), max(3, round_half_up((bottom - top) * share))
-        ends = np.array([(line.box.x - room, line.box.right + room) for line in lines])
         # The outer edge has no gradients, so that columns begin one later.
-        columns = np.clip(np.rint((ends - left) * share).astype(int) - 1, 0, self._size[0] - 2)
-        self._first, self._last = columns[:, 0], np.maximum(columns[:, 1], columns[:, 0] + 1)
+        columns = np.array(
+            [
+                [round_half_up((x - left) * share) - 1 for x in (line.box.x - room, line.box.right + room)]
+                for line in lines
+            ]
+        )
+        self._first = np.clip(columns[:, 0], 0, self._size[0] - 3)
+        self._last = np.clip(columns[:, 1], self._first + 1, self._size[0] - 2)
         self._pixels = (self._last - self._first) * (self._size[1] - 2)
         self._own = self._gradients(plane)
         self._energies = self._mean_products(self._own, self._own)
