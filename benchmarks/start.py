@@ -22,7 +22,7 @@ def _answered() -> bool:
     except urllib.error.HTTPError:
         # It answers, and lets nobody in that has no key.
         return True
-    except (urllib.error.URLError, ConnectionError):
+    except (urllib.error.URLError, ConnectionError, TimeoutError):
         return False
 
 
