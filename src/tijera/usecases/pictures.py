@@ -44,8 +44,9 @@ class Pictures:
     store: Store
     budget: Budget = field(default_factory=lambda: Budget(_MOST_BYTES))
     """For pixels that are at hand; large ones take turns."""
-    _frame_records: Recent[FrameRecord] = field(default_factory=lambda: Recent(64))
-    _sheets: Recent[Sheet] = field(default_factory=lambda: Recent(64))
+    # Looked up at once: nobody waits for somebody who does the same.
+    _frame_records: Recent[FrameRecord] = field(default_factory=lambda: Recent(64, patience_s=0))
+    _sheets: Recent[Sheet] = field(default_factory=lambda: Recent(64, patience_s=0))
     _firsts: Recent[Rendition] = field(default_factory=lambda: Recent(64))
     _ladders: Recent[Ladder] = field(default_factory=lambda: Recent(400))
 

@@ -8,6 +8,8 @@ from collections.abc import Callable, Iterable
 from typing import Any, Generic, TypeVar
 
 V = TypeVar("V")
+_PATIENCE_S = 2.0
+"""So long the maker of a value is waited for; after that it is made twice."""
 
 
 class Budget:
@@ -46,15 +48,21 @@ class Recent(Generic[V]):
     Of what is large, `size` gives the bytes, and a `budget` is shared with others.
     """
 
-    def __init__(self, most: int, budget: Budget | None = None, size: Callable[[V], int] = lambda _: 0) -> None:
-        self._most = most
+    def __init__(
+        self,
+        most: int,
+        budget: Budget | None = None,
+        size: Callable[[V], int] = lambda _: 0,
+        patience_s: float = _PATIENCE_S,
+    ) -> None:
+        self._most, self._patience_s = most, patience_s
         self._budget, self._size = budget, size
         self._lock = threading.Lock()
         self._values: OrderedDict[object, V] = OrderedDict()
         self._making: dict[object, threading.Lock] = {}
 
     def get(self, key: object, make: Callable[[], V]) -> V:
-        """The value under a key, made where it is not there; a thread that wants what another one makes waits for it."""
+        """The value under a key, made where it is not there; a thread that wants what another one makes waits for it a while."""
         value, gone = self._found_or_made(key, make)
         if self._budget:
             self._budget.dropped(self, gone)
@@ -73,18 +81,21 @@ class Recent(Generic[V]):
                 self._values.move_to_end(key)
                 return self._values[key], []
             making = self._making.setdefault(key, threading.Lock())
-        with making:
+        # Not for ever: who asks within a change holds the database, which the maker may be waiting for.
+        waited = making.acquire(timeout=self._patience_s)
+        try:
             with self._lock:
                 if key in self._values:
                     return self._values[key], []
             gone = []
-            try:
-                value = make()
-                with self._lock:
-                    self._values[key] = value
-                    while len(self._values) > self._most:
-                        gone.append(self._values.popitem(last=False)[0])
-            finally:
+            value = make()
+            with self._lock:
+                self._values[key] = value
+                while len(self._values) > self._most:
+                    gone.append(self._values.popitem(last=False)[0])
+            return value, gone
+        finally:
+            if waited:
                 with self._lock:
                     self._making.pop(key, None)
-        return value, gone
+                making.release()

@@ -73,3 +73,38 @@ class Shared(unittest.TestCase):
             each.join(60)
         self.assertFalse(any(each.is_alive() for each in threads))
         self.assertEqual(wrong, [])
+
+
+class Deadlock(unittest.TestCase):
+    """Who asks within a change holds the database; who makes the value may need it."""
+
+    def test_neither_waits_for_the_other_for_ever(self) -> None:
+        """Both get the value, though each holds what the other wants."""
+        database, making, asking = threading.RLock(), threading.Event(), threading.Event()
+        for patience_s in (0.0, 0.05):
+            recent = Recent[str](4, patience_s=patience_s)
+            got: list[str] = []
+
+            def make() -> str:
+                making.set()
+                asking.wait(30)
+                with database:
+                    return "value"
+
+            def maker(recent: Recent[str] = recent, got: list[str] = got) -> None:
+                got.append(recent.get("key", make))
+
+            def within_a_change(recent: Recent[str] = recent, got: list[str] = got) -> None:
+                with database:
+                    making.wait(30)
+                    asking.set()
+                    got.append(recent.get("key", make))
+
+            threads = [threading.Thread(target=each, daemon=True) for each in (within_a_change, maker)]
+            for each in threads:
+                each.start()
+            for each in threads:
+                each.join(60)
+            self.assertEqual(got, ["value"] * 2)
+            making.clear()
+            asking.clear()
