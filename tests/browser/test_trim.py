@@ -53,9 +53,30 @@ class Mat(BrowserCase):
         self.button("Save as\u2026").click()
         expect(self.page.get_by_label("It may weigh")).to_have_value("15 kB")
         expect(self.page.get_by_label("Width in px")).to_have_value("600")
+        self.page.get_by_label("It may weigh").fill("")
+        self.assertEqual(self.density_saved(), ("200", 200))
+        self.button("Save as\u2026").click()
         self.page.get_by_label("It may weigh").fill("90 B")
         form.get_by_role("button", name="Save", exact=True).click()
         expect(form.get_by_role("alert")).to_contain_text("over its limit")
+
+    def test_the_density_that_is_shown_is_the_one_that_is_written(self) -> None:
+        """It follows the width, so that the size on paper stays, until one is typed; that one is written, also where it is the usual one."""
+        self.button("Save as\u2026").click()
+        expect(self.page.get_by_label("Density in ppi")).to_have_value("144")
+        self.page.get_by_label("Width in px").fill("600")
+        self.assertEqual(self.density_saved(), ("103", 103))
+        self.button("Save as\u2026").click()
+        self.page.get_by_label("Density in ppi").fill("１４４")
+        self.assertEqual(self.density_saved(), ("１４４", 144))
+
+    def density_saved(self) -> tuple[str, int]:
+        """What the form shows, and what the file has that it gives."""
+        shown = self.page.get_by_label("Density in ppi").input_value()
+        with self.page.expect_download() as download:
+            self.page.locator("form.save-as").get_by_role("button", name="Save", exact=True).click()
+        with Image.open(Path(download.value.path())) as image:
+            return shown, round(float(image.info["dpi"][0]))
 
     def test_esc_drops_a_crop_that_was_not_confirmed(self) -> None:
         """The clipping is as before."""

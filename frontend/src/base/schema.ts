@@ -6842,6 +6842,12 @@ export interface components {
              */
             density_ppi: number;
             /**
+             * Density Chosen
+             * @description whether the density was chosen, and holds for any size; else it follows the size, so that that on paper stays
+             * @example false
+             */
+            density_chosen: boolean;
+            /**
              * Share
              * @description the share of its width and height in pixels that is saved
              * @example 1

@@ -80,6 +80,7 @@ class SaveProposalOut(Wire):
     width_px: int
     height_px: int
     density_ppi: float
+    density_chosen: bool
     share: float
     limit_bytes: int | None
     png_bytes: int

@@ -311,6 +311,7 @@ as_opened | whether as it was when the file was first opened | false
 share | the share of its width and height in pixels that is saved | 1.0
 density_ppi | pixels per inch that the file states; null for those of the screen | 144.0
 png_bytes | what it would weigh as PNG | 20400
+density_chosen | whether the density was chosen, and holds for any size; else it follows the size, so that that on paper stays | false
 jpeg_smears | whether words would be harder to read on the JPEG | false
 jpeg_bytes | what it would weigh as JPEG | 27900
 only_propose | whether only is said what would change | false

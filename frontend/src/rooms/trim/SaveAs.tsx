@@ -49,18 +49,23 @@ function SaveForm({ clipping, proposal, onEnd }: { clipping: Clipping; proposal:
   const entire = { width: proposal.width_px / proposal.share, height: proposal.height_px / proposal.share };
   const [name, setName] = useState(`${proposal.name}.${proposal.format}`);
   const [width, setWidth] = useState(proposal.width_px.toString());
-  const [density, setDensity] = useState(Math.round(proposal.density_ppi).toString());
+  /** As typed, now or the last time; else it follows the width, so that the size on paper stays. */
+  const [typedDensity, setTypedDensity] = useState(
+    proposal.density_chosen ? Math.round(proposal.density_ppi).toString() : null,
+  );
   const [limit, setLimit] = useState(proposal.limit_bytes === null ? "" : limitText(proposal.limit_bytes));
   const [refusal, tried] = useRefusal();
   const wide = readNumber(width);
   const height = wide && Math.max(Math.round((entire.height * wide) / entire.width), 1);
+  const natural = Math.round((proposal.density_ppi * (wide ?? proposal.width_px)) / proposal.width_px);
+  const density = typedDensity ?? natural.toString();
   const asJpeg = /\.jpe?g?$/i.test(name);
   const save = async (inFolder = false) => {
-    const [px, ppi] = [readWhole("Width", width, 1, 20_000), readWhole("Density", density, 20, 2_400)];
+    const px = readWhole("Width", width, 1, 20_000);
     const wish = {
       name,
       share: Math.round(entire.width) === px ? 1 : px / entire.width,
-      ...(ppi !== Math.round(proposal.density_ppi) && { density_ppi: ppi }),
+      ...(typedDensity !== null && { density_ppi: readWhole("Density", typedDensity, 20, 2_400) }),
       ...(limit.trim() && { limit: limit.trim() }),
     };
     const into = inFolder ? await chooseFile("clippings", name) : null;
@@ -103,7 +108,7 @@ function SaveForm({ clipping, proposal, onEnd }: { clipping: Clipping; proposal:
         value={width}
         onChange={setWidth}
       />
-      <TypedField id="save-density" label="Density in ppi" type="number" value={density} onChange={setDensity} />
+      <TypedField id="save-density" label="Density in ppi" type="number" value={density} onChange={setTypedDensity} />
       <TypedField id="save-limit" label="It may weigh" value={limit} hint="no limit" onChange={setLimit} />
       <p>
         As PNG <b>{weightOf(proposal.png_bytes)}</b>, as JPEG <b>{weightOf(proposal.jpeg_bytes)}</b> at{" "}

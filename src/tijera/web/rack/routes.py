@@ -202,6 +202,7 @@ def save_proposal(
         width_px=proposal.size.width,
         height_px=proposal.size.height,
         density_ppi=proposal.density_ppi,
+        density_chosen=proposal.wish.density_ppi is not None,
         share=proposal.wish.share,
         limit_bytes=proposal.wish.limit_bytes,
         png_bytes=len(proposal.png.data),
