@@ -14,17 +14,20 @@ from collections import OrderedDict
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
+from itertools import pairwise
+from typing import NamedTuple
 
 from tijera.core.budget.rendition import Rendition, Way, packed_tighter
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_jpeg
 from tijera.core.imaging.gate import Gate
+from tijera.core.imaging.lettering import Line, text_lines
 from tijera.core.imaging.measure import Loss, Original
 from tijera.core.imaging.palette import Histogram, in_few_colours
 from tijera.core.imaging.picture import Indexed, Picture
 from tijera.core.imaging.png import SEARCHING, indexed_png
 from tijera.core.imaging.resize import resize
-from tijera.core.units import Length, round_half_up
+from tijera.core.units import Length
 
 PHOTOGRAPH_PPI = 300
 """What a document's page can show of a photograph (common practice for print)."""
@@ -69,8 +72,10 @@ _MIXED = (Recipe(Way.JPEG, 92, full_colour=True), Recipe(Way.JPEG, 80), Recipe(W
 _PHOTOGRAPH_AS_PNG = ((256, 0.0), (128, 0.0), (256, 300.0), (256, 220.0), (256, 150.0), (128, 120.0))
 """Where the kind of file must stay: colours, and pixels per placed inch at the most."""
 _PHOTOGRAPH = (
+    (98, 0.0, True),
     (96, 0.0, True),
-    (90, 0.0, False),
+    (93, 0.0, False),
+    (88, 0.0, False),
     (80, 300.0, False),
     (72, 240.0, False),
     (64, 190.0, False),
@@ -91,6 +96,8 @@ class _Seen:
     kinds: frozenset[str]
     keeps_pixels: bool
     density_ppi: float | None
+    found_lines: Sequence[Line] | None = None
+    """Its lines of text, where they were found before: finding them takes longer than making a rendition."""
 
     @cached_property
     def native_ppi(self) -> float:
@@ -116,7 +123,10 @@ class _Seen:
         """What renditions are compared with."""
         # A photograph is compared at what its place can show; sharper than that nobody sees it.
         share = min(1.0, PHOTOGRAPH_PPI / self.native_ppi) if self.is_photograph else 1.0
-        return Original(self.smaller(share))
+        compared = self.smaller(share)
+        if self.found_lines is None:
+            self.found_lines = text_lines(compared)
+        return Original(compared, self.found_lines)
 
     def smaller(self, share: float) -> Picture:
         """The picture with fewer pixels."""
@@ -232,14 +242,21 @@ class Ladder:
     _is_begun: bool = False
     _went_further: bool = False
     _is_fallen: bool = False
+    _lines: Sequence[Line] | None = None
 
     def __post_init__(self) -> None:
         self.made.setdefault(FIRST, self.first)
 
     def _seen(self) -> _Seen:
         return _LOOKED_AT.of(
-            self, lambda: _Seen(self.load(), self.placed_width, self.kinds, self.keeps_pixels, self.density_ppi)
+            self,
+            lambda: _Seen(self.load(), self.placed_width, self.kinds, self.keeps_pixels, self.density_ppi, self._lines),
         )
+
+    @property
+    def is_begun(self) -> bool:
+        """Whether the renditions that bracket what will be chosen are made."""
+        return self._is_begun
 
     def begin(self) -> None:
         """Make the renditions that bracket what will be chosen."""
@@ -270,6 +287,7 @@ class Ladder:
             for recipe in which(seen):
                 if recipe not in self.made:
                     self.made[recipe] = seen.made(recipe)
+            self._lines = seen.found_lines
 
     def pack(self, recipe: Recipe) -> None:
         """Pack a rendition that was made as tightly as can be; slow, and never done twice."""
@@ -281,33 +299,71 @@ class Ladder:
         """What may be chosen, the heaviest first: above the floor, and beaten by no other in both bytes and loss."""
         return worth_keeping({recipe: each for recipe, each in self.made.items() if each.is_above_floor or below_floor})
 
-    def between(self, lighter: Recipe, heavier: Recipe) -> Recipe | None:
-        """A recipe half-way from a rung to the heavier one above it; None where there is nothing new between."""
+    def between(
+        self, lighter: Recipe, heavier: Recipe, most_bytes: float = 0.0, *, only_with_room: bool = False
+    ) -> Recipe | None:
+        """A recipe between a rung and the heavier one above it, the best that is expected to weigh no more than that.
+
+        It lies half-way where no such weight lies between the two. None where there is nothing new between; with
+        `only_with_room` also where even the least step is expected to weigh more.
+        """
         if lighter.way not in _MOST:
             return None
         is_alike = (heavier.way, heavier.full_colour) == (lighter.way, lighter.full_colour)
         if is_alike and heavier.share - lighter.share > _SAME_SHARE:
-            share = (lighter.share + heavier.share) / 2
-            middle = replace(lighter, amount=_half_way(lighter.amount, heavier.amount, lighter.way), share=share)
+            far = _how_far(self.made[lighter].bytes, self.made[heavier].bytes, most_bytes)
+            share = lighter.share + far * (heavier.share - lighter.share)
+            middle = replace(lighter, amount=_amount_at(far, lighter.amount, heavier.amount, lighter.way), share=share)
             if middle not in self.made:
                 return middle
-        # With as many pixels: up to the next amount that was made already, whether it was worth keeping or not.
-        higher = (each.amount for each in self.made if replace(each, amount=lighter.amount) == lighter)
-        above = min((amount for amount in higher if amount > lighter.amount), default=_MOST[lighter.way] + 1)
-        middle = replace(lighter, amount=_half_way(lighter.amount, above, lighter.way))
-        # Neighbours among high qualities of JPEG lie far apart in bytes (98 and 99 of a chart: 558 and 774 kB).
-        return None if middle in self.made or middle.amount > _MOST[lighter.way] else middle
+        low, high = self._neighbours(lighter, heavier, most_bytes)
+        far = _how_far(low.bytes, high.bytes, most_bytes)
+        least = low.amount if only_with_room else low.amount + 1
+        amount = min(max(_amount_at(far, low.amount, high.amount, lighter.way), least), high.amount - 1)
+        return replace(lighter, amount=amount) if amount > low.amount else None
+
+    def _neighbours(self, lighter: Recipe, heavier: Recipe, between_bytes: float) -> tuple[_Known, _Known]:
+        """With as many pixels as the lighter one: the two amounts made, worth keeping or not, between which such a weight lies.
+
+        The first two where it lies between none.
+        """
+        alike = [
+            _Known(recipe.amount, made.bytes)
+            for recipe, made in self.made.items()
+            if recipe.amount >= lighter.amount and replace(recipe, amount=lighter.amount) == lighter
+        ]
+        alike.sort(key=lambda each: each.amount)
+        if replace(heavier, amount=lighter.amount) != lighter:
+            # The heavier one stands for what comes after the last amount, as if it had as few pixels.
+            as_few = self.made[heavier].bytes * (lighter.share / heavier.share) ** 2
+            alike.append(_Known(_MOST[lighter.way] + 1, as_few))
+        pairs = list(pairwise(alike))
+        return next((pair for pair in pairs if pair[0].bytes < between_bytes < pair[1].bytes), pairs[0])
+
+
+class _Known(NamedTuple):
+    """What an amount of colours or a quality weighs."""
+
+    amount: int
+    bytes: float
 
 
 _MOST = {Way.COLOURS: 256, Way.JPEG: 100}
 _SAME_SHARE = 0.02
 
 
-def _half_way(low: int, high: int, way: Way) -> int:
-    """Colours by their ratio, qualities by their difference."""
+def _how_far(least: float, most: float, wanted: float) -> float:
+    """How far between two weights a third one is expected: each step makes it heavier by about the same ratio."""
+    if not least < wanted < most:
+        return 0.5
+    return math.log(wanted / least) / math.log(most / least)
+
+
+def _amount_at(far: float, low: int, high: int, way: Way) -> int:
+    """The amount so far on the way from one to another: colours by their ratio, qualities by their difference."""
     if way is Way.COLOURS:
-        return round_half_up(math.sqrt(low * high))
-    return (low + high) // 2
+        return math.floor(low * math.pow(high / low, far))
+    return math.floor(low + far * (high - low))
 
 
 def worth_keeping(made: Mapping[Recipe, Rendition]) -> list[Recipe]:

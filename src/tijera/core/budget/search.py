@@ -117,11 +117,15 @@ class _Finding:
     firsts_bytes: int
     rest: dict[Pattern, int] = field(default_factory=dict)
     done: int = 0
+    is_measured: bool = False
+    """Whether all pictures were measured in an earlier search. Then the ladders are dense, and only what is expected to have
+    room is added; in the first search what has none, too, as it may be worth more than what another picture has."""
 
     def steps(self) -> Search:
         """Nothing lost, if that is enough; else what is needed, ever more finely, packed, and written."""
         self._learn([each.ladder.first for each in self.wanted], self.firsts_bytes)
         free = [each for each in self.wanted if not each.is_kept]
+        self.is_measured = all(each.ladder.is_begun for each in free)
         changeable = [each.ladder for each in free]
         packed = sum(each.first.bytes for each in changeable if each.first.extension == "png")
         if self.firsts_bytes - self.limit <= packed * _PACKING_MAY_SAVE:
@@ -227,14 +231,19 @@ class _Finding:
         return self.limit - self.rest[_pattern(self._renditions(found.recipes))] - found.choice.bytes
 
     def _finer(self, found: _Found) -> list[tuple[Ladder, Recipe]]:
-        """Renditions half-way from what was chosen to the next better one, of the pictures that a byte helps most."""
+        """Renditions that are expected to take what is unused, of the pictures that a byte helps most."""
+        unused = self._unused(found)
         wished: list[tuple[float, Ladder, Recipe]] = []
         for number, (each, recipe, rungs) in enumerate(zip(self.wanted, found.recipes, self._rungs(), strict=True)):
             at = rungs.index(recipe)
-            finer = each.ladder.between(recipe, rungs[at - 1]) if at > 0 else None
+            if at == 0:
+                continue
+            worse, better = (each.ladder.made[rungs[place]] for place in (at, at - 1))
+            taken = self.goods.takes(number, worse.bytes)
+            most = worse.bytes * (1 + unused / taken)
+            finer = each.ladder.between(recipe, rungs[at - 1], most, only_with_room=self.is_measured)
             if finer is not None:
-                worse, better = (each.ladder.made[rungs[place]] for place in (at, at - 1))
-                more = self.goods.takes(number, better.bytes) - self.goods.takes(number, worse.bytes)
+                more = self.goods.takes(number, better.bytes) - taken
                 wished.append((each.matters * (worse.loss - better.loss) / max(more, 1), each.ladder, finer))
         wished.sort(key=lambda each: -each[0])
         return [(ladder, finer) for _, ladder, finer in wished[:_AT_ONCE]]

@@ -112,11 +112,43 @@ class Ladders(unittest.TestCase):
         self.assertEqual(ladder.between(low, high), Recipe(Way.COLOURS, 17))
         self.assertEqual(ladder.between(low, Recipe(Way.COLOURS, 40, 1.0)), Recipe(Way.COLOURS, 17))
         fewer = Recipe(Way.COLOURS, 10, 0.5)
+        ladder.make(fewer)
         self.assertEqual(ladder.between(fewer, high), Recipe(Way.COLOURS, 20, 0.75))
         most = Recipe(Way.COLOURS, 256)
         ladder.make(most)
         self.assertIsNone(ladder.between(most, FIRST))
         self.assertIsNone(ladder.between(FIRST, FIRST))
+
+    def test_between_lies_what_is_expected_to_have_room(self) -> None:
+        """Of so many bytes about, the more the better it is; with no room for the least step nothing, where that is asked."""
+        for low, high in (
+            (Recipe(Way.JPEG, 60), Recipe(Way.JPEG, 85)),
+            (Recipe(Way.JPEG, 60, 0.6), Recipe(Way.JPEG, 60, 1.0)),
+            (Recipe(Way.COLOURS, 40), Recipe(Way.COLOURS, 200)),
+        ):
+            ladder = _ladder(photograph_like(260, 150))
+            for recipe in (low, high):
+                ladder.make(recipe)
+            least, most = ladder.made[low].bytes, ladder.made[high].bytes
+            shares = (0.25, 0.5, 0.75)
+            found = [ladder.between(low, high, least + share * (most - least)) for share in shares]
+            for share, middle in zip(shares, found, strict=True):
+                assert middle is not None
+                ladder.make(middle)
+                with self.subTest(middle, share=share):
+                    self.assertAlmostEqual((ladder.made[middle].bytes - least) / (most - least), share, delta=0.16)
+        ladder = _ladder(photograph_like(260, 150))
+        low, high = Recipe(Way.JPEG, 80), Recipe(Way.JPEG, 90)
+        for recipe in (low, high):
+            ladder.make(recipe)
+        hardly = ladder.made[low].bytes + 1
+        self.assertIsNone(ladder.between(low, high, hardly, only_with_room=True))
+        self.assertEqual(ladder.between(low, high, hardly), Recipe(Way.JPEG, 81))
+        # What was made between and is not worth keeping is passed: the best that has room may lie beyond it.
+        barren = Recipe(Way.JPEG, 84)
+        ladder.make(barren)
+        beyond = (ladder.made[barren].bytes + ladder.made[high].bytes) / 2
+        self.assertIn(ladder.between(low, high, beyond), [Recipe(Way.JPEG, quality) for quality in (86, 87, 88)])
 
     def test_what_is_beaten_in_both_is_left_out(self) -> None:
         """Heavier and worse than the one before it, though better than the lightest; of two alike one stays."""
@@ -279,6 +311,23 @@ class Finding(unittest.TestCase):
         _, first = _verdict(wanted, self.now // 2)
         _, again = _verdict(wanted, self.now // 2)
         self.assertLess(again, first // 2)
+
+    def test_another_limit_costs_next_to_nothing(self) -> None:
+        """Few renditions are added for it, and what is lost is hardly more than a search from the beginning finds."""
+        pictures = [photograph_like(260 + 10 * number, 150) for number in range(6)]
+        pictures += [text_like(300 + 20 * number, 180) for number in range(6)]
+        wanted = [Wanted(_ladder(picture)) for picture in pictures]
+        now = Sack(_REST).written([each.ladder.first for each in wanted])
+        _verdict(wanted, now // 2)
+        for share in (0.45, 0.3, 0.6):
+            before = sum(len(each.ladder.made) for each in wanted)
+            again, _ = _verdict(wanted, int(now * share))
+            fresh, _ = _verdict([Wanted(_ladder(picture)) for picture in pictures], int(now * share))
+            with self.subTest(share):
+                self.assertLessEqual(sum(len(each.ladder.made) for each in wanted) - before, 4)
+                losses = [sum(each.loss for each in verdict.renditions) for verdict in (again, fresh)]
+                self.assertLessEqual(losses[0], losses[1] * 1.1)
+                self.assertGreater(again.written_bytes, now * share * 0.99)
 
     def test_what_is_kept_stays_and_what_matters_more_keeps_more(self) -> None:
         """As the user says."""
