@@ -110,6 +110,9 @@ export function must<T>(answer: { data?: T }): T {
   return answer.data;
 }
 
+/** A member's name in an address; an attached file may be called "Round #3?". */
+const inPath = (member: string) => member.split("/").map(encodeURIComponent).join("/");
+
 export const pictureUrl = {
   clipping: (clipping: { id: string; version: string }, most?: number) =>
     `/api/v1/clippings/${clipping.id}/picture.png?v=${clipping.version}${most ? `&most=${most}` : ""}`,
@@ -127,14 +130,14 @@ export const pictureUrl = {
     `/api/v1/placements/${placement.id}/picture?v=${encodeURIComponent(placement.version)}&as_taken=true`,
   /** A picture of the file's own, pixel for pixel. */
   weighed: (destination: Destination, member: string, asOpened: boolean) =>
-    `/api/v1/destinations/${destination.id}/weighed/${member}?v=${destination.version}&as_opened=${asOpened}`,
+    `/api/v1/destinations/${destination.id}/weighed/${inPath(member)}?v=${destination.version}&as_opened=${asOpened}`,
   media: (
     destination: string,
     { member, crop }: Pick<ShownPicture, "member"> & Partial<Pick<ShownPicture, "crop">>,
   ) => {
     const hidden = crop ? [crop.left, crop.top, crop.right, crop.bottom] : [];
     const query = hidden.some(Boolean) ? `?crop=${hidden.join(",")}` : "";
-    return `/api/v1/destinations/${destination}/media/${member}${query}`;
+    return `/api/v1/destinations/${destination}/media/${inPath(member)}${query}`;
   },
   frame: (frame: string) => `/api/v1/frames/${frame}/picture.png`,
   ground: (source: string, version: string) => `/api/v1/sources/${source}/ground.png?v=${version}`,

@@ -9,13 +9,15 @@ from tijera.core.errors import PictureRefused
 from tijera.core.imaging.decode import decode_foreign
 from tijera.core.imaging.lettering import TextSize, smallest_text
 from tijera.core.imaging.picture import Picture
+from tijera.core.packages.attached import WITHIN
+from tijera.core.packages.places.format import Document
 from tijera.core.packages.registry import report_pictures
 from tijera.core.units import POINTS_PER_INCH
 from tijera.records import DestinationRecord
 from tijera.usecases.destinations import document_of
 from tijera.usecases.readability import smallest_text_of
 from tijera.usecases.sources import Sources
-from tijera.usecases.weighing import Weighed, weigh
+from tijera.usecases.weighing import Weighed, attached_to, weigh, where
 from tijera.usecases.workshop import Workshop
 
 _MOST_LOOKED_AT = 60
@@ -38,14 +40,17 @@ def own_picture(workshop: Workshop, destination: DestinationRecord, member: str,
 
     Where it was cut to what is shown of it since, that is all that there was to see.
     """
-    document = document_of(workshop, destination)
+    whole_file = document_of(workshop, destination)
+    document, name = where(whole_file, member)
     if not first or destination.first_blob is None:
-        return decode_foreign(document.read(member), member)
+        return decode_foreign(document.read(name), name)
     before = workshop.document(destination.first_blob, destination.name, signed=destination.unsigned)
-    crops = next((each.crops for each in report_pictures(document) if each.member == member), ())
-    sources = Sources(document, before, {member: document.read(member)})
-    kept = sources.cut_before(member, crops)
-    whole = decode_foreign(before.read(sources.first_name(member) or member), member)
+    if document is not whole_file:
+        before = attached_to(before).get(member.removesuffix(f"{WITHIN}{name}"), document)
+    crops = next((each.crops for each in report_pictures(document) if each.member == name), ())
+    sources = Sources(document, before, {name: document.read(name)})
+    kept = sources.cut_before(name, crops)
+    whole = decode_foreign(before.read(sources.first_name(name) or name), name)
     return whole if kept is None else whole.cut(kept)
 
 
@@ -54,10 +59,15 @@ def texts(workshop: Workshop, destination: DestinationRecord) -> list[TextOnPict
     document = document_of(workshop, destination)
     found = []
     for each in weigh(workshop, destination).pictures[:_MOST_LOOKED_AT]:
-        text = _on_clipping(workshop, each) if each.own else _on_own(workshop, each, document.read(each.report.member))
+        text = _on_clipping(workshop, each) if each.own else _on_own(workshop, each, _bytes_of(document, each))
         if text is not None:
             found.append(text)
     return found
+
+
+def _bytes_of(document: Document, each: Weighed) -> bytes:
+    inner, name = where(document, each.report.member)
+    return inner.read(name)
 
 
 def _on_clipping(workshop: Workshop, each: Weighed) -> TextOnPicture | None:

@@ -14,6 +14,7 @@ from tijera.core.errors import SpotUnknown
 from tijera.core.fit import Measures, WidthRule
 from tijera.core.geometry import Rect
 from tijera.core.imaging.decode import decode_foreign
+from tijera.core.packages.attached import attached_documents, report_all
 from tijera.core.packages.containers.zipped import Guards
 from tijera.core.packages.places.format import Document
 from tijera.core.packages.places.grid import CellRange, columns_of
@@ -61,8 +62,9 @@ def list_spots(data: bytes, name: str) -> list[Spot]:
 
 
 def weigh_file(data: bytes, name: str) -> tuple[PictureReport, ...]:
-    """Every picture of a document. Raises `InputRefused`."""
-    return report_pictures(open_document(data, name))
+    """Every picture of a document, and of the documents that are attached to a message. Raises `InputRefused`."""
+    document = open_document(data, name)
+    return report_all(document, dict(attached_documents(document)))
 
 
 def take_pictures(data: bytes, name: str, *, as_shown: bool) -> list[PictureFile]:

@@ -10,9 +10,9 @@ from tijera.core.budget.rendition import Rendition
 from tijera.core.budget.search import Progress, Run, Wanted, find_fit, one_by_one, verdict_of
 from tijera.core.budget.told import given_up
 from tijera.core.budget.unmet import limit_not_met
-from tijera.core.errors import TijeraError
 from tijera.core.geometry import Size
-from tijera.core.packages.places.format import Document, View
+from tijera.core.packages.attached import WITHIN, attached_documents
+from tijera.core.packages.places.format import Document
 from tijera.core.packages.places.reports import PictureReport, Tidied
 from tijera.core.packages.places.spots import Crop
 from tijera.core.packages.registry import breaks_seal, format_of, open_document, report_pictures, takes
@@ -90,9 +90,8 @@ class OwnPictures:
             )
             if source.rest is not None:
                 rests[report.member] = source.rest
-        attached = {
-            member: own for member in form.attached(document) if (own := _attached(document, as_opened, member))
-        }
+        before = {} if as_opened is None else dict(attached_documents(as_opened))
+        attached = {member: cls.of(inner, before.get(member)) for member, inner in attached_documents(document)}
         return cls(document, reports, ladders, alone, held, rests, names, attached)
 
     @property
@@ -103,7 +102,7 @@ class OwnPictures:
     @property
     def all_members(self) -> list[str]:
         """The pictures that those belong to; in an attached document by its name, too."""
-        inner = (f"{member} \u203a {each}" for member, own in self.attached.items() for each in own.all_members)
+        inner = (f"{member}{WITHIN}{each}" for member, own in self.attached.items() for each in own.all_members)
         return [*self.ladders, *inner]
 
     def _shared_out(self, renditions: Sequence[Rendition]) -> Iterator[tuple[str, OwnPictures, Sequence[Rendition]]]:
@@ -151,7 +150,7 @@ class OwnPictures:
         for member, own, chosen in self._shared_out(renditions):
             for inner in own.outcomes(chosen):
                 before, after = (takes(self.document, count) for count in (inner.before_bytes, inner.after_bytes))
-                outcomes.append(SlimmedPicture(f"{member} \u203a {inner.member}", before, after, inner.note))
+                outcomes.append(SlimmedPicture(f"{member}{WITHIN}{inner.member}", before, after, inner.note))
         return tuple(outcomes)
 
     @property
@@ -160,7 +159,7 @@ class OwnPictures:
         labels = {each.member: each.label for each in self.reports}
         for member, own in self.attached.items():
             labels.update(
-                {f"{member} \u203a {inner}": f"{member} \u203a {label}" for inner, label in own.labels.items()}
+                {f"{member}{WITHIN}{inner}": f"{member}{WITHIN}{label}" for inner, label in own.labels.items()}
             )
         return labels
 
@@ -169,19 +168,6 @@ class OwnPictures:
         return tuple(
             SlimmedPicture(each.member, each.bytes, each.bytes, self.left_alone[each.member]) for each in self.reports
         )
-
-
-def _attached(message: Document, as_opened: Document | None, member: str) -> OwnPictures | None:
-    """The pictures of a document that is attached to a message; None where it is none, or one that can't be kept whole."""
-    try:
-        document = open_document(message.read(member), member)
-        before = None
-        if as_opened is not None and member in as_opened.member_names:
-            before = open_document(as_opened.read(member), member)
-    except TijeraError:
-        return None
-    # A message in a message would be two deep, and signed as it may be.
-    return None if format_of(document).view is View.MESSAGE else OwnPictures.of(document, before)
 
 
 _CUT = "cut to what is shown of it"

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
+from tijera.core.packages.attached import attached_documents, find_within, report_all
+from tijera.core.packages.places.format import Document
 from tijera.core.packages.places.renaming import sibling
 from tijera.core.packages.places.reports import PictureReport
-from tijera.core.packages.registry import open_document, report_pictures
+from tijera.core.packages.registry import open_document
 from tijera.records import DestinationRecord
 from tijera.usecases.destinations import document_of
 from tijera.usecases.placing import write_copy
@@ -33,25 +36,27 @@ class Weight:
 
     file_bytes: int
     rest_bytes: int
-    """All that is not a picture: text, styles, the package's own parts."""
+    """All that is not a picture: text, styles, the package's own parts; of what is attached all but the pictures in it."""
     pictures: tuple[Weighed, ...]
 
 
 _REPORTS: Recent[tuple[PictureReport, ...]] = Recent(4)
 """Reports by written copy, and by the bytes first opened: the same one is weighed many times while nothing changes."""
+_ATTACHED: Recent[Mapping[str, Document]] = Recent(2)
+"""What is attached to a message, opened: placing something in it changes none of it."""
 
 
 def weigh(workshop: Workshop, destination: DestinationRecord) -> Weight:
     """Write the copy and weigh it."""
     copy = write_copy(workshop, destination)
-    written = copy.written
+    written, opened = copy.written, document_of(workshop, destination)
 
     def report() -> tuple[PictureReport, ...]:
         if not copy.placed:
-            return report_pictures(document_of(workshop, destination))
+            return _report(opened, opened)
         # What was opened with a signature holds one still, broken as it is.
         guards = replace(workshop.guards_for(signed=destination.unsigned), is_own=True)
-        return report_pictures(open_document(written.data, destination.name, guards))
+        return _report(open_document(written.data, destination.name, guards), opened)
 
     reports = _REPORTS.get(written, report)
     own: dict[str, list[Standing]] = {}
@@ -59,7 +64,7 @@ def weigh(workshop: Workshop, destination: DestinationRecord) -> Weight:
         own.setdefault(member, []).append(placement)
     for copied, member in written.copies:
         own[copied] = own[member]
-    already = document_of(workshop, destination).member_names
+    already = opened.member_names
     first = _first_bytes(workshop, destination)
     pictures = []
     for each in reports:
@@ -72,10 +77,24 @@ def weigh(workshop: Workshop, destination: DestinationRecord) -> Weight:
     return Weight(len(written.data), rest, tuple(pictures))
 
 
+def where(document: Document, member: str) -> tuple[Document, str]:
+    """The document that a weighed picture is in, and its name there: an opened one, or one that is attached to it."""
+    return find_within(document, attached_to(document), member)
+
+
+def attached_to(document: Document) -> Mapping[str, Document]:
+    """The documents that are attached to an opened message, by their members."""
+    return _ATTACHED.get(document, lambda: dict(attached_documents(document)))
+
+
+def _report(copy: Document, opened: Document) -> tuple[PictureReport, ...]:
+    return report_all(copy, attached_to(opened))
+
+
 def _first_bytes(workshop: Workshop, destination: DestinationRecord) -> dict[str, int]:
     """What each picture of a document weighed when it was first opened; nothing where it is still the same."""
     if destination.first_blob is None:
         return {}
     first = workshop.document(destination.first_blob, destination.name, signed=destination.unsigned)
-    reports = _REPORTS.get(destination.first_blob, lambda: report_pictures(first))
+    reports = _REPORTS.get(destination.first_blob, lambda: _report(first, first))
     return {report.member: report.bytes for report in reports}

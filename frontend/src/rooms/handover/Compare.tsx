@@ -6,10 +6,14 @@ import { useHeldKey, useKeys } from "../../api/keys";
 import { weightOf } from "../../base/format";
 import { useBenchState } from "../../base/state";
 import { EMU_PER_PX } from "../../base/units";
+import { Either } from "../Either";
 import { PATCH_PX, held, within, type Point } from "./patch";
 
 type Seen = "placed" | "pixels";
-const SEEN: Record<Seen, string> = { placed: "at its placed size", pixels: "at screen pixels" };
+const SEEN = [
+  ["placed", "at its placed size"],
+  ["pixels", "at screen pixels"],
+] as const;
 const MOVES: Partial<Record<string, Point>> = {
   ArrowLeft: { x: -1, y: 0 },
   ArrowRight: { x: 1, y: 0 },
@@ -46,22 +50,12 @@ export function Compare({ destination, member }: { destination: Destination; mem
           </span>
         )}
         <span className="tool-end mat-view" role="group" aria-label="View">
-          {(["placed", "pixels"] as const).map((each) => (
-            <button
-              key={each}
-              type="button"
-              aria-pressed={seen === each}
-              onClick={() => {
-                setSeen(each);
-              }}
-            >
-              {SEEN[each]}
-            </button>
-          ))}
+          <Either label="How large they are seen" value={seen} ways={SEEN} onChange={setSeen} />
           {changed.length > 1 && (
             <>
               <button
                 type="button"
+                className="choice"
                 aria-label="The picture before"
                 onClick={() => {
                   step(-1);
@@ -74,6 +68,7 @@ export function Compare({ destination, member }: { destination: Destination; mem
               </span>
               <button
                 type="button"
+                className="choice"
                 aria-label="The next picture"
                 onClick={() => {
                   step(1);

@@ -191,7 +191,7 @@ function PictureRow({ destination, picture, weight, text, proposed }: RowProps) 
               className="choice"
               aria-label={`Compare ${picture.label} with the original`}
               onClick={() => {
-                set({ comparing: picture.member });
+                set({ notice: null, comparing: picture.member });
               }}
             >
               compare

@@ -21,7 +21,7 @@ from tijera.core.packages.places.format import Document
 from tijera.core.packages.places.grid import GridCell, find_words
 from tijera.core.packages.places.spots import WHOLE, Crop
 from tijera.core.packages.registry import as_message, as_sheets, as_text, new_document
-from tijera.usecases import destinations, letters, looking, placing, versions
+from tijera.usecases import destinations, letters, looking, placing, versions, weighing
 from tijera.web import base
 from tijera.web.deps import FOREVER, RAW_BODY, ServicesDep, WorkshopDep
 from tijera.web.place import schemas as place_schemas
@@ -219,7 +219,8 @@ def media(
 ) -> Response:
     """A picture that stands in the document already, as it is cropped there: decoded and made anew for the galley."""
     record = looking.destination(workshop, destination)
-    whole = decode_foreign(destinations.document_of(workshop, record).read(member), member)
+    document, name = weighing.where(destinations.document_of(workshop, record), member)
+    whole = decode_foreign(document.read(name), name)
     picture = shrink_to_fit(whole.cut(_crop(crop).rectangle(whole.size)), _SHOWN_MOST)
     data, kind = encode_for_looking(picture)
     return Response(data, media_type=kind.media_type, headers={"Cache-Control": FOREVER})

@@ -46,11 +46,14 @@ class PictureReport:
     """The alternative text of its first use that has one."""
     crops: tuple[Crop, ...] = (WHOLE,)
     """How it is cropped where it is shown, each way once."""
+    within: str = ""
+    """The attached document that it is in; empty for a picture of the file itself."""
 
     @property
     def label(self) -> str:
-        """What people call it: its description as far as there is room, else its name."""
-        return self.description[:60] or self.member.rsplit("/", 1)[-1]
+        """What people call it: its description as far as there is room, else its name; in an attached document by that, too."""
+        name = self.description[:60] or self.member.rsplit("/", 1)[-1]
+        return f"{self.within} \u203a {name}" if self.within else name
 
     @property
     def hidden_share(self) -> float:
