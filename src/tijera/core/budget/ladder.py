@@ -82,6 +82,7 @@ _PHOTOGRAPH = (
     (50, 120.0, False),
 )
 """Quality, pixels per placed inch at the most (0: all there are), and whether in full colour."""
+_LARGE_PIXELS = 8_000_000
 _FALLEN_PHOTOGRAPH = ((40, 90.0), (30, 60.0), (25, 40.0))
 _FALLEN_SCREEN = ((8, 0.5), (4, 0.4), (3, 0.3))
 """What is made only where the user says that a picture may become unreadable."""
@@ -142,7 +143,9 @@ class _Seen:
 
     def _usual(self) -> Sequence[Recipe]:
         if self.is_photograph and "jpeg" in self.kinds:
-            return [Recipe(Way.JPEG, quality, self._share(ppi), full) for quality, ppi, full in _PHOTOGRAPH]
+            # Of a large picture the first weighs as much as its pixels do, and there are few of them in a file.
+            which = _PHOTOGRAPH[1:] if self.picture.size.pixels > _LARGE_PIXELS else _PHOTOGRAPH
+            return [Recipe(Way.JPEG, quality, self._share(ppi), full) for quality, ppi, full in which]
         if self.is_photograph:
             return [Recipe(Way.COLOURS, count, self._share(ppi)) for count, ppi in _PHOTOGRAPH_AS_PNG]
         return (*_SCREEN, *_MIXED) if self._may_be_jpeg else _SCREEN
