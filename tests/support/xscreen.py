@@ -20,15 +20,16 @@ _WAIT_SECONDS = 90
 class VirtualScreen:
     """An X server of 1280 × 800 pixels, at 144 dots an inch where asked: a scale factor of 1.5."""
 
-    def __init__(self, *, managed: bool, dpi: int | None = None) -> None:
-        self._managed = managed
+    def __init__(self, *, managed: bool, dpi: int | None = None, name: str | None = None) -> None:
+        self._managed, self._name = managed, name
         self._dpi = dpi
         self._processes: list[subprocess.Popen[bytes]] = []
 
     def __enter__(self) -> VirtualScreen:
-        """Start it on the first free display."""
+        """Start it on the display that is asked for, or on the first free one."""
         reading, writing = os.pipe()
-        command = [str(XVFB), "-displayfd", str(writing), "-screen", "0", "1280x800x24", "-nolisten", "tcp"]
+        asked = [self._name] if self._name else []
+        command = [str(XVFB), *asked, "-displayfd", str(writing), "-screen", "0", "1280x800x24", "-nolisten", "tcp"]
         self._start(command, pass_fds=(writing,))
         os.close(writing)
         with os.fdopen(reading) as pipe:

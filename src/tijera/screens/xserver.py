@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import contextlib
 import threading
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -26,6 +27,13 @@ _LEAST_WINDOW_PX = 8
 """Smaller windows are helpers of their programs that nobody sees."""
 
 
+def _connected(name: str) -> Any:  # noqa: ANN401  (python-xlib has no types)
+    try:
+        return Display(name)
+    except (DisplayConnectionError, DisplayNameError, OSError, XError) as error:
+        raise ScreenUnavailable(why=f"the display {name} can't be reached") from error
+
+
 @dataclass
 class XServer:
     """A connection to an X server; may be used from several threads."""
@@ -33,18 +41,30 @@ class XServer:
     name: str
     _display: Any
     _lock: threading.Lock = field(default_factory=threading.Lock)
+    _is_lost: bool = False
+    _is_left: bool = False
 
     @classmethod
     def connect(cls, name: str) -> XServer:
         """Connect to a display such as ":0". Raises `ScreenUnavailable`."""
-        try:
-            return cls(name, Display(name))
-        except (DisplayConnectionError, DisplayNameError, OSError, XError) as error:
-            raise ScreenUnavailable(why=f"the display {name} can't be reached") from error
+        return cls(name, _connected(name))
+
+    @contextlib.contextmanager
+    def _asking(self) -> Iterator[None]:
+        """One question at a time; a server that went away is asked for again with the next. Raises `ScreenUnavailable`."""
+        with self._lock:
+            if self._is_lost and not self._is_left:
+                self._display, self._is_lost = _connected(self.name), False
+            try:
+                yield
+            except (ConnectionClosedError, OSError) as error:
+                self._is_lost = True
+                raise ScreenUnavailable(why=f"the display {self.name} was closed") from error
 
     def close(self) -> None:
-        """Close the connection."""
+        """Close the connection, for good."""
         with self._lock, contextlib.suppress(ConnectionClosedError):
+            self._is_left = True
             self._display.close()
 
     @property
@@ -53,13 +73,13 @@ class XServer:
 
     def size(self) -> Size:
         """Of the whole screen, in pixels."""
-        with self._lock:
+        with self._asking():
             geometry = self._root.get_geometry()
         return Size(geometry.width, geometry.height)
 
     def scale_factor(self) -> float:
         """Pixels for a CSS pixel: the resource `Xft.dpi` over 96; 1 where it is not set."""
-        with self._lock:
+        with self._asking():
             resources = self._root.get_full_property(Xatom.RESOURCE_MANAGER, Xatom.STRING)
         text = "" if resources is None else bytes(resources.value).decode("latin-1", "replace")
         for line in text.splitlines():
@@ -75,7 +95,7 @@ class XServer:
         """The monitors as they stand side by side (RandR 1.5); one, where the server does not say."""
         scale = self.scale_factor()
         found: list[Monitor] = []
-        with self._lock:
+        with self._asking():
             try:
                 answer = self._root.xrandr_get_monitors().monitors
             except (AttributeError, XError):
@@ -90,7 +110,7 @@ class XServer:
     def windows(self, size: Size) -> tuple[WindowBox, ...]:
         """Open windows from top to bottom, as far as they are on the screen."""
         found: list[WindowBox] = []
-        with self._lock:
+        with self._asking():
             for window in reversed(self._clients()):
                 try:
                     box = self._window(window, size, len(found))
@@ -139,7 +159,7 @@ class XServer:
 
     def pointer(self) -> tuple[PointerSpot, Picture] | None:
         """Where the pointer is and its picture (XFixes, GetCursorImage); None where the server can't tell."""
-        with self._lock:
+        with self._asking():
             try:
                 self._display.xfixes_query_version()
                 image = self._display.xfixes_get_cursor_image(self._root)

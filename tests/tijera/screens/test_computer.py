@@ -47,6 +47,32 @@ class NoScreen(unittest.TestCase):
         self.assertTrue(abilities.can("exact_colours"))
 
 
+@unittest.skipUnless(XVFB.exists(), "Xvfb is not installed: `make test` installs it")
+class GoneAway(unittest.TestCase):
+    """Somebody signs out while Tijera runs, and signs in again."""
+
+    def test_it_is_said_and_the_next_one_of_that_name_is_taken(self) -> None:
+        """No fault, whatever is asked; and a question that comes after the end is answered so too."""
+        with VirtualScreen(managed=False) as first:
+            name, server = first.name, XServer.connect(first.name)
+            screen = ComputerScreen(server)
+            self.addCleanup(server.close)
+            self.assertEqual(str(screen.look().size), "1280 × 800")
+        with warnings.catch_warnings():
+            # As above: the binding leaves its sockets open.
+            warnings.simplefilter("ignore", ResourceWarning)
+            for ask in (screen.look, screen.grab, screen.look, server.pointer):
+                with self.assertRaises(ScreenUnavailable):
+                    ask()
+            gc.collect()
+        with VirtualScreen(managed=False, name=name):
+            self.assertEqual(str(screen.look().size), "1280 × 800")
+            self.assertEqual(str(screen.grab().picture.size), "1280 × 800")
+            server.close()
+            with self.assertRaisesRegex(ScreenUnavailable, f"{name} was closed"):
+                screen.look()
+
+
 @unittest.skipUnless(
     XVFB.exists() and OPENBOX.exists(), "Xvfb and openbox are not installed: `make test` installs them"
 )
