@@ -9,7 +9,7 @@ import unittest
 from pathlib import Path
 
 import uvicorn
-from playwright.sync_api import expect
+from playwright.sync_api import Route, expect
 
 from tests.browser.case import CHROMIUM, shared_browser
 from tijera.people.accounts import Accounts
@@ -52,6 +52,31 @@ class SignedIn(unittest.TestCase):
         self.context = shared_browser().new_context(viewport={"width": 1_280, "height": 800})
         self.context.set_default_timeout(90_000)
         self.addCleanup(self.context.close)
+
+    def test_what_is_of_the_machine_is_not_offered_before_it_is_known_whose_it_is(self) -> None:
+        """The answer about who is signed in comes last: the room waits for it."""
+        page = self.context.new_page()
+        page.goto(f"{self.address}/start")
+        page.get_by_label("Name").fill("marit")
+        page.get_by_label("Password").fill(_PASSWORD)
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("link", name="all that was worked on")).to_be_visible()
+        held: list[Route] = []
+
+        def hold(route: Route) -> None:
+            held.append(route)
+
+        page.route("**/api/v1/session", hold)
+        with page.expect_response("**/api/v1/bench"), page.expect_response("**/api/v1/options"):
+            page.reload(wait_until="commit")
+        page.evaluate("() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))")
+        by_path = page.get_by_role("button", name="follow a file where it lies")
+        self.assertEqual(by_path.count(), 0)
+        expect(page.locator(".room-body[aria-busy]")).to_be_attached()
+        for route in held:
+            route.continue_()
+        expect(page.get_by_role("link", name="all that was worked on")).to_be_visible()
+        self.assertEqual(by_path.count(), 0)
 
     def test_in_by_the_form_and_out_by_the_options(self) -> None:
         """The page that was meant comes up; a wrong password keeps the name; nothing of the machine itself is offered."""

@@ -7,7 +7,7 @@ import { openAt } from "../api/versions";
 export function OpenByPath({ onOpened }: { onOpened: () => void }) {
   const [shown, setShown] = useState(false);
   const [path, setPath] = useState("");
-  const isShared = usePerson() !== null;
+  const isOwn = usePerson() === null;
   const go = () => {
     if (path.trim())
       void openAt(path).then((opened) => {
@@ -15,7 +15,7 @@ export function OpenByPath({ onOpened }: { onOpened: () => void }) {
       });
   };
   // A path is of the machine that the server runs on: nobody's, where several people share it.
-  if (isShared) return null;
+  if (!isOwn) return null;
   if (!shown) {
     return (
       <>

@@ -3,6 +3,7 @@ import { type ReactNode, Suspense, lazy, useEffect, useState } from "react";
 import { Navigate, Route, Routes, useLocation, useNavigate } from "react-router";
 import { useBench, useClippingInHand } from "../api/bench";
 import { useOptions } from "../api/options";
+import { usePersonPending } from "../api/session";
 import { PlaceRoom } from "../rooms/place";
 import { SidePanel, isOwnDrag } from "../rooms/rack";
 import { keepHeld, TakeRoom } from "../rooms/take";
@@ -39,6 +40,7 @@ export function App() {
   const bench = useBench();
   const { keysOpen, optionsOpen } = useBenchState();
   const keysKnown = useOptions() !== undefined;
+  const personPending = usePersonPending();
   useIntake();
   useFileInAddress();
   return (
@@ -46,7 +48,7 @@ export function App() {
       <WorkshopKeys />
       <TopStrip />
       <SidePanel />
-      {bench.isPending || (bench.data && !keysKnown) ? (
+      {bench.isPending || (bench.data && (!keysKnown || personPending)) ? (
         <main className="room-body" aria-busy="true" />
       ) : bench.data === undefined ? (
         <main className="room-body galley-empty">

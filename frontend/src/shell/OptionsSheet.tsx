@@ -61,7 +61,8 @@ export function OptionsSheet() {
             </label>
           </div>
         ))}
-        {person === null ? <LinkSetting /> : <SignedIn person={person} />}
+        {person === null && <LinkSetting />}
+        {person && <SignedIn person={person} />}
         <NamePattern pattern={options.name_pattern} />
         <div className="sheet-end">
           <Button
