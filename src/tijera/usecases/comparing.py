@@ -9,7 +9,6 @@ from tijera.core.errors import PictureRefused
 from tijera.core.imaging.decode import decode_foreign
 from tijera.core.imaging.lettering import TextSize, smallest_text
 from tijera.core.imaging.picture import Picture
-from tijera.core.packages.attached import WITHIN
 from tijera.core.packages.places.format import Document
 from tijera.core.packages.registry import report_pictures
 from tijera.core.units import POINTS_PER_INCH
@@ -17,7 +16,7 @@ from tijera.records import DestinationRecord
 from tijera.usecases.destinations import document_of
 from tijera.usecases.readability import smallest_text_of
 from tijera.usecases.sources import Sources
-from tijera.usecases.weighing import Weighed, attached_to, weigh, where
+from tijera.usecases.weighing import Weighed, weigh, where
 from tijera.usecases.workshop import Workshop
 
 _MOST_LOOKED_AT = 60
@@ -40,13 +39,11 @@ def own_picture(workshop: Workshop, destination: DestinationRecord, member: str,
 
     Where it was cut to what is shown of it since, that is all that there was to see.
     """
-    whole_file = document_of(workshop, destination)
-    document, name = where(whole_file, member)
+    document, name = where(document_of(workshop, destination), member)
     if not first or destination.first_blob is None:
         return decode_foreign(document.read(name), name)
-    before = workshop.document(destination.first_blob, destination.name, signed=destination.unsigned)
-    if document is not whole_file:
-        before = attached_to(before).get(member.removesuffix(f"{WITHIN}{name}"), document)
+    first_opened = workshop.document(destination.first_blob, destination.name, signed=destination.unsigned)
+    before, _ = where(first_opened, member)
     crops = next((each.crops for each in report_pictures(document) if each.member == name), ())
     sources = Sources(document, before, {name: document.read(name)})
     kept = sources.cut_before(name, crops)

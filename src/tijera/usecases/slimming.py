@@ -11,9 +11,9 @@ from tijera.core.budget.search import Progress, Run, Wanted, find_fit, one_by_on
 from tijera.core.budget.told import given_up
 from tijera.core.budget.unmet import limit_not_met
 from tijera.core.geometry import Size
-from tijera.core.packages.attached import WITHIN, attached_documents
+from tijera.core.packages.attached import attached_documents
 from tijera.core.packages.places.format import Document
-from tijera.core.packages.places.reports import PictureReport, Tidied
+from tijera.core.packages.places.reports import WITHIN, PictureReport, Tidied
 from tijera.core.packages.places.spots import Crop
 from tijera.core.packages.registry import breaks_seal, format_of, open_document, report_pictures, takes
 from tijera.core.units import EMU_PER_INCH, Length, round_half_up

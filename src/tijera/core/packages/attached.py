@@ -7,11 +7,8 @@ from dataclasses import replace
 
 from tijera.core.errors import TijeraError
 from tijera.core.packages.places.format import Document, View
-from tijera.core.packages.places.reports import PictureReport
+from tijera.core.packages.places.reports import WITHIN, PictureReport
 from tijera.core.packages.registry import format_of, open_document, report_pictures, takes
-
-WITHIN = " \u203a "
-"""Stands between the name of an attached document and that of a picture in it."""
 
 
 def attached_documents(document: Document) -> Iterator[tuple[str, Document]]:

@@ -15,6 +15,9 @@ from tijera.core.packages.containers.zipped import Member, Package
 from tijera.core.packages.places.spots import WHOLE, Crop
 from tijera.core.units import EMU_PER_INCH, Length
 
+WITHIN = " \u203a "
+"""Stands between the name of an attached document and that of a picture in it."""
+
 
 @dataclass(frozen=True)
 class Showing:
@@ -53,7 +56,7 @@ class PictureReport:
     def label(self) -> str:
         """What people call it: its description as far as there is room, else its name; in an attached document by that, too."""
         name = self.description[:60] or self.member.rsplit("/", 1)[-1]
-        return f"{self.within} \u203a {name}" if self.within else name
+        return f"{self.within}{WITHIN}{name}" if self.within else name
 
     @property
     def hidden_share(self) -> float:
