@@ -5,7 +5,6 @@ from __future__ import annotations
 import gc
 import io
 import resource
-import statistics
 import time
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -28,23 +27,28 @@ class Result:
 
 
 def compare(ours: Callable[[], object], control: Callable[[], object], runs: int) -> tuple[float, float]:
-    """Median seconds of ours and of the control; one unmeasured run of each comes first."""
+    """Seconds of ours and of the control, of the pair of runs whose ratio is the median; one unmeasured run of each comes first.
+
+    Pairs, because a machine that others use too changes its speed from one second to the next: what ran side by side had the
+    same one.
+    """
     ours()
     control()
     # As the application does once it has started (`serving.py`): what is there by now is not looked through for garbage.
     gc.collect()
     gc.freeze()
-    times: tuple[list[float], list[float]] = ([], [])
-    for _ in range(runs):
-        for kept, work in zip(times, (ours, control), strict=True):
-            start = time.perf_counter()
-            work()
-            kept.append(time.perf_counter() - start)
-    return statistics.median(times[0]), statistics.median(times[1])
+    pairs = [(_seconds(ours), _seconds(control)) for _ in range(runs)]
+    return sorted(pairs, key=lambda pair: pair[0] / pair[1])[runs // 2]
+
+
+def _seconds(work: Callable[[], object]) -> float:
+    start = time.perf_counter()
+    work()
+    return time.perf_counter() - start
 
 
 def ratio(question: str, goal: float | None, ours: float, control: float, details: str) -> Result:
-    """A result from two medians. Without a goal it is told, and neither met nor missed."""
+    """A result from two times. Without a goal it is told, and neither met nor missed."""
     found = ours / control
     memory = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
     words = f"{details}: {ours * 1000:.0f} ms to {control * 1000:.0f} ms, peak memory of the run {memory:.0f} MB"

@@ -19,7 +19,7 @@ from collections.abc import Iterator, Mapping
 from typing import Any, cast
 
 from tijera.core.errors import TijeraError
-from tijera.web.base import Wire
+from tijera.web.base import Problem, Wire
 from tijera.web.more_words import MORE_WORDS
 from tijera.web.words import WORDS
 
@@ -41,6 +41,8 @@ def _of(words: Mapping[str, str], owner: str, name: str) -> str | None:
 def describe(api: dict[str, Any]) -> dict[str, Any]:
     """An OpenAPI description in which every field and value has its meaning and an example, and every problem its words."""
     own = _docstrings()
+    # Routes refer to it, and have no model of it of their own.
+    api["components"]["schemas"][Problem.__name__] = Problem.model_json_schema(mode="serialization")
     for owner, schema in api["components"]["schemas"].items():
         for name, field in schema.get("properties", {}).items():
             meaning = own.get(f"{owner}.{name}") or _of(MEANINGS, owner, name)

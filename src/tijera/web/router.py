@@ -9,14 +9,12 @@ from fastapi import APIRouter
 from tijera.web.base import Problem
 from tijera.web.problems import MEDIA_TYPE
 
+_REFUSAL = {MEDIA_TYPE: {"schema": {"$ref": f"#/components/schemas/{Problem.__name__}"}}}
 _ANSWERS: dict[int | str, dict[str, Any]] = {
-    "4XX": {"model": Problem, "content": {MEDIA_TYPE: {}}, "description": "What was wrong, why, what to do"},
-    "5XX": {
-        "model": Problem,
-        "content": {MEDIA_TYPE: {}},
-        "description": "Nothing can be kept now, or a fault with its number",
-    },
+    "4XX": {"content": _REFUSAL, "description": "What was wrong, why, what to do"},
+    "5XX": {"content": _REFUSAL, "description": "Nothing can be kept now, or a fault with its number"},
 }
+"""By reference, not by model: two models more for each of 140 routes were a tenth of the start. `described.describe` has it."""
 
 
 def api_router(tag: str, prefix: str = "") -> APIRouter:

@@ -120,27 +120,32 @@ def _without_fixed_ink(upper: Rows, lower: Rows, overlap: Overlap, head: int, fo
     Rows are compared by what is between the margins, as a scroll bar may be in them; so a label there goes unseen.
     """
     shift, start, end = overlap.shift, overlap.start, overlap.end
-    rows = np.arange(start, end)
-    moves = _margins_differ(upper, lower, rows + shift, rows)
-    top = rows[(rows < head) & moves & ~_margins_differ(upper, lower, rows, rows)]
+    top = _standing(upper, lower, range(start, min(end, head)), shift, 0)
     # The foot is the upper strip's: its row stands at the same height in the lower one.
-    bottom = rows[
-        (rows + shift >= upper.height - foot) & moves & ~_margins_differ(upper, lower, rows + shift, rows + shift)
-    ]
+    bottom = _standing(upper, lower, range(max(start, upper.height - foot - shift), end), shift, shift)
     start = int(top[-1]) + 1 if top.size else start
     end = int(bottom[0]) if bottom.size else end
     return Overlap(shift, start, end) if end - start >= LEAST_ROWS else overlap
 
 
-def _margins_differ(upper: Rows, lower: Rows, of_upper: Indices, of_lower: Indices) -> Flags:
-    """For each pair of rows: whether the columns beside the inner ones differ."""
-    margin, width = upper.margin, upper.pixels.shape[1]
-    columns = np.concatenate((np.arange(margin), np.arange(width - margin, width)))
-    apart = np.abs(
-        upper.pixels[np.ix_(of_upper, columns)].astype(np.int16)
-        - lower.pixels[np.ix_(of_lower, columns)].astype(np.int16)
-    )
-    differ: Flags = (apart > (0 if upper.exact else NOISE)).any(axis=(1, 2))
+def _standing(upper: Rows, lower: Rows, rows: range, shift: int, down: int) -> Indices:
+    """The `rows` that would change in the margins if they moved by `shift`, and don't where they are, `down` rows further down."""
+    if not rows:
+        return np.empty(0, dtype=np.intp)
+    moves = _margins_differ(upper, lower, rows, shift, 0)
+    return np.flatnonzero(moves & ~_margins_differ(upper, lower, rows, down, down)) + rows.start
+
+
+def _margins_differ(upper: Rows, lower: Rows, rows: range, upper_down: int, lower_down: int) -> Flags:
+    """For each of some rows, both strips taken so far further down: whether the columns beside the inner ones differ."""
+    differ = np.zeros(len(rows), dtype=np.bool_)
+    for side in (slice(None, upper.margin), slice(upper.pixels.shape[1] - upper.margin, None)):
+        of_upper = upper.pixels[rows.start + upper_down : rows.stop + upper_down, side]
+        of_lower = lower.pixels[rows.start + lower_down : rows.stop + lower_down, side]
+        apart = (
+            of_upper != of_lower if upper.exact else np.abs(of_upper.astype(np.int16) - of_lower.astype(np.int16)) > NOISE
+        )
+        differ |= apart.any(axis=(1, 2))
     return differ
 
 
