@@ -35,6 +35,8 @@ _STORED, _DEFLATED = 0, 8
 _FLAG_ENCRYPTED, _FLAG_UTF8 = 0x1, 0x800
 _UNSET32 = 0xFFFFFFFF
 _OLE = b"\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1"
+_MOST_KEPT_BYTES = 16_000_000
+"""Of a package, what was unpacked to be checked is kept up to this until it is read."""
 _EPOCH_DATE = (1 << 5) | 1
 """1 January 1980 in DOS form: new members carry no clock, so that writing twice gives the same bytes."""
 
@@ -92,6 +94,8 @@ class Package:
     comment: bytes = b""
     guards: Guards = Guards()
     _by_name: dict[str, Member] = field(default_factory=dict, repr=False, compare=False)
+    _checked: dict[str, bytes] = field(default_factory=dict, repr=False, compare=False)
+    """What was unpacked to be checked, until somebody reads it."""
 
     def __post_init__(self) -> None:
         self._by_name.update({member.name: member for member in self.members})
@@ -109,7 +113,8 @@ class Package:
 
     def read(self, name: str) -> bytes:
         """Unpack a member, stopping at its stated size; raise `PartMissing` or `MemberDamaged`."""
-        return _unpack(self.data, self.member(name))
+        checked = self._checked.pop(name, None)
+        return _unpack(self.data, self.member(name)) if checked is None else checked
 
     def head(self, name: str, most: int) -> bytes:
         """The first bytes of a member, so many at the most, without a look at its sum; raise `PartMissing`."""
@@ -167,8 +172,13 @@ def open_package(data: bytes, name: str, guards: Guards | None = None) -> Packag
     _check_names(package.members, guards)
     _check_sizes(package.members, guards)
     if not guards.is_own:
+        spare = _MOST_KEPT_BYTES
         for member in package.members:
-            _check_data(data, member)
+            content = _check_data(data, member)
+            if content is not None and member.name.endswith(".xml") and len(content) <= spare:
+                # Most of it is read at once: no need to unpack it twice.
+                package._checked[member.name] = content
+                spare -= len(content)
     return package
 
 
@@ -300,14 +310,14 @@ def _check_sizes(members: tuple[Member, ...], guards: Guards) -> None:
         raise UnpacksTooLarge(member="all together", size_bytes=total, most_bytes=guards.total_bytes)
 
 
-def _check_data(data: bytes, member: Member) -> None:
-    """Check a member's checksum; a stored one without copying it."""
+def _check_data(data: bytes, member: Member) -> bytes | None:
+    """Check a member's checksum; a stored one without copying it. The content of one that had to be unpacked."""
     if member.method == _STORED:
         view = memoryview(data)[member.data_start : member.data_start + member.packed_bytes]
         if member.packed_bytes != member.size_bytes or zlib.crc32(view) != member.crc:
             raise MemberDamaged(member=member.name, why="its checksum does not match")
-    else:
-        _unpack(data, member)
+        return None
+    return _unpack(data, member)
 
 
 def _unpack(data: bytes, member: Member) -> bytes:

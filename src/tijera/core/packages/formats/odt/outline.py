@@ -121,25 +121,36 @@ class _Reader:
         self, children: Iterable[Element], place: Round, marks: list[ParagraphMark], *, offer_after: bool
     ) -> Iterator[Manner | Block]:
         """Go through the blocks of a container."""
-        sections = self.sections
         manners: dict[object, Manner] = {}
+        """Of the section that is read."""
         at = unmarked = 0
         for number, child in enumerate(children, 1):
             tag = child.tag
-            if tag not in _PARAGRAPHS:
+            is_plain = tag == _PARAGRAPH
+            if not is_plain and tag != _HEADING:
                 unmarked = 0
+                section = self.section
                 for block in self._block(child, f"{place.path}.{number}", place):
                     at += 1
                     yield block
+                if self.section != section:
+                    manners.clear()
                 continue
-            if unmarked % MARK_EVERY == 0:
+            if not unmarked:
+                unmarked = MARK_EVERY
                 marks.append(ParagraphMark(at, number, child))
-            unmarked += 1
+            unmarked -= 1
             at += 1
-            key = child.get(_STYLE_NAME) if tag == _PARAGRAPH else (child.get(_STYLE_NAME), child.get(_LEVEL))
+            key = child.get(_STYLE_NAME) if is_plain else (child.get(_STYLE_NAME), child.get(_LEVEL))
             manner = manners.get(key)
-            if manner is None or manner.begins_page or manner.section + 1 != len(sections):
-                manner = manners[key] = self._manner(child, place, offer_after=offer_after)
+            if manner is None:
+                section = self.section
+                manner = self._manner(child, place, offer_after=offer_after)
+                if self.section != section:
+                    manners.clear()
+                # The next one of its kind begins a page of its own.
+                if not manner.begins_page:
+                    manners[key] = manner
             yield manner
 
     def master_of(self, node: Element) -> str | None:
