@@ -37,8 +37,12 @@ def compare(ours: Callable[[], object], control: Callable[[], object], runs: int
     # As the application does once it has started (`serving.py`): what is there by now is not looked through for garbage.
     gc.collect()
     gc.freeze()
-    pairs = [(_seconds(ours), _seconds(control)) for _ in range(runs)]
-    return sorted(pairs, key=lambda pair: pair[0] / pair[1])[runs // 2]
+    return middle([(_seconds(ours), _seconds(control)) for _ in range(runs)])
+
+
+def middle(pairs: list[tuple[float, float]]) -> tuple[float, float]:
+    """The pair whose ratio is the median of all."""
+    return sorted(pairs, key=lambda pair: pair[0] / pair[1])[len(pairs) // 2]
 
 
 def _seconds(work: Callable[[], object]) -> float:

@@ -1,5 +1,3 @@
-import { type Middleware } from "openapi-fetch";
-
 /** What is still being typed or sent: whatever leaves, and every change of room, waits until it is kept. */
 
 let underWay = 0;
@@ -11,19 +9,6 @@ function ended(): void {
   for (const done of waiting) done();
   waiting.clear();
 }
-
-/** Counts changes that are on their way to the server. */
-export const countsChanges: Middleware = {
-  onRequest({ request }) {
-    if (request.method !== "GET") underWay += 1;
-  },
-  onResponse({ request }) {
-    if (request.method !== "GET") ended();
-  },
-  onError({ request }) {
-    if (request.method !== "GET") ended();
-  },
-};
 
 /** Has a field take over what was typed into it, as leaving it would, and be typed into further. */
 function takeOverTyped(): void {
@@ -64,10 +49,20 @@ export function keepOnLeaving(): void {
   });
 }
 
-/** Fetch; a change that is sent while the page is left goes on without it. (Browsers take 64 kB that way.) */
-export function fetchToTheEnd(request: Request): Promise<Response> {
-  if (!leaving || request.method === "GET") return fetch(request);
-  return fetch(new Request(request, { keepalive: true }));
+/**
+ * Fetch, and count changes until they are answered, whatever the answer is. One that is sent while the page is left goes on
+ * without it. (Browsers take 64 kB that way.)
+ *
+ * No middleware does the counting: with one, nothing would leave before the page was drawn anew.
+ */
+export async function fetchToTheEnd(request: Request): Promise<Response> {
+  if (request.method === "GET") return fetch(request);
+  underWay += 1;
+  try {
+    return await fetch(leaving ? new Request(request, { keepalive: true }) : request);
+  } finally {
+    ended();
+  }
 }
 
 /** Resolves when all that was typed or changed has been kept. */
