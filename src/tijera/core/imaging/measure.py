@@ -20,6 +20,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from itertools import accumulate
 
 import numpy as np
 from numpy.typing import NDArray
@@ -83,7 +84,7 @@ class Original:
         self._is_photograph = picture.is_photograph
         found = text_lines(picture) if lines is None else lines
         seen = _Seen.of(picture, with_blocks=not self._is_photograph)
-        self._rows = [_Row(seen.plane, lines) for lines in _by_row(found)]
+        self._texts = list(_strips(seen.plane, found))
         self._blocks = seen.blocks
         part = None if self._is_photograph else _photographic(picture)
         self._edges = _Edges(seen.plane, part) if self._is_photograph or part is not None else None
@@ -92,7 +93,7 @@ class Original:
     @property
     def has_text(self) -> bool:
         """Whether lines of text were found."""
-        return bool(self._rows)
+        return bool(self._texts)
 
     def loss(self, candidate: Picture | Indexed) -> Loss:
         """What a candidate lacks; one of another size is compared on as many pixels as the original has."""
@@ -104,7 +105,7 @@ class Original:
         return Loss(self._of_text(seen.plane), area, edges)
 
     def _of_text(self, plane: Image.Image) -> float:
-        return max(0.0, 1 - min((row.kept(plane) for row in self._rows), default=1.0))
+        return max(0.0, 1 - min((text.kept(plane) for text in self._texts), default=1.0))
 
     def _of_areas(self, seen: _Seen) -> float:
         if self._blocks is None or seen.blocks is None:
@@ -115,11 +116,12 @@ class Original:
         return math.sqrt(np.partition(squares, worst)[worst]) / _TOLD_APART
 
 
-class _Row:
-    """Lines of text side by side, of about one size: looked at together, as large as their letters are of ten pixels."""
+class _Place:
+    """Lines of text side by side, of about one size, and where they are taken from to be looked at."""
 
-    def __init__(self, plane: Image.Image, lines: Sequence[Line]) -> None:
-        width, height = plane.size
+    def __init__(self, size: tuple[int, int], lines: Sequence[Line]) -> None:
+        """`size` is the picture's, in pixels."""
+        width, height = size
         share = min(1.0, _LETTERS_PX / lines[0].em_px)
         # Room for ascenders, which the box of low letters need not hold, for what an encoder smears beside it, and for an edge.
         room = (_ROUND_LINE + 1) / share
@@ -127,8 +129,9 @@ class _Row:
         top = max(min(line.box.y for line in lines) - room, 0.0)
         right = min(max(line.box.right for line in lines) + room, float(width))
         bottom = min(max(line.box.bottom for line in lines) + room, float(height))
-        self._box = left, top, right, bottom
-        self._size = max(3, round_half_up((right - left) * share)), max(3, round_half_up((bottom - top) * share))
+        self.box = left, top, right, bottom
+        self.width = max(3, round_half_up((right - left) * share))
+        self.height = max(3, round_half_up((bottom - top) * share))
         # The outer edge has no gradients, so that columns begin one later.
         columns = np.array(
             [
@@ -136,20 +139,39 @@ class _Row:
                 for line in lines
             ]
         )
-        self._first = np.clip(columns[:, 0], 0, self._size[0] - 3)
-        self._last = np.clip(columns[:, 1], self._first + 1, self._size[0] - 2)
-        self._pixels = (self._last - self._first) * (self._size[1] - 2)
+        self.first = np.clip(columns[:, 0], 0, self.width - 3)
+        self.last = np.clip(columns[:, 1], self.first + 1, self.width - 2)
+
+
+class _Text:
+    """Lines of text, as large as their letters are of ten pixels; laid out in one strip, so that all are looked at together."""
+
+    def __init__(self, plane: Image.Image, places: Sequence[_Place]) -> None:
+        starts = [0, *accumulate(place.width for place in places)]
+        self._size = starts.pop(), max(place.height for place in places)
+        self._places = list(zip(places, starts, strict=True))
+        self._first = np.concatenate([place.first + at for place, at in self._places])
+        self._last = np.concatenate([place.last + at for place, at in self._places])
+        heights = np.concatenate([np.full(place.first.size, place.height - 2) for place in places])
+        self._pixels = (self._last - self._first) * heights
         self._own = self._gradients(plane)
         self._energies = self._mean_products(self._own, self._own)
         # The constant takes a little from the original too; that is given back.
-        self._back = np.maximum(self._energies / (self._energies + _FAINT), 1e-6)
+        back = np.maximum(self._energies / (self._energies + _FAINT), 1e-6)
+        self._whole = np.sqrt(self._energies + _FAINT) * back
 
     def _gradients(self, plane: Image.Image) -> Plane:
         """Twice the gradients across and down, but for the outer edge: (2, height, width)."""
-        part = np.asarray(plane.resize(self._size, Image.Resampling.BILINEAR, box=self._box), dtype=np.float32)
+        strip = Image.new("L", self._size)
+        for place, at in self._places:
+            strip.paste(plane.resize((place.width, place.height), Image.Resampling.BILINEAR, box=place.box), (at, 0))
+        part = np.asarray(strip, dtype=np.float32)
         both = np.empty((2, part.shape[0] - 2, part.shape[1] - 2), dtype=np.float32)
         np.subtract(part[1:-1, 2:], part[1:-1, :-2], out=both[0])
         np.subtract(part[2:, 1:-1], part[:-2, 1:-1], out=both[1])
+        for place, at in self._places:
+            # Below a lower line stands nothing; the edge to it is none.
+            both[:, place.height - 2 :, at : at + place.width] = 0
         return both
 
     def _mean_products(self, one: Plane, other: Plane) -> NDArray[np.float64]:
@@ -163,8 +185,22 @@ class _Row:
         """Of the worst line the correlation of its gradients with those of a candidate, -1 to 1."""
         seen = self._gradients(plane)
         common, other = self._mean_products(seen, self._own), self._mean_products(seen, seen)
-        kept = common / np.sqrt((other + _FAINT) * (self._energies + _FAINT)) / self._back
-        return float(kept.min())
+        return float((common / (np.sqrt(other + _FAINT) * self._whole)).min())
+
+
+def _strips(plane: Image.Image, lines: Iterable[Line]) -> Iterator[_Text]:
+    """All lines, in strips that stay near the processor."""
+    places: list[_Place] = []
+    pixels = 0
+    for row in _by_row(lines):
+        place = _Place(plane.size, row)
+        if places and pixels + place.width * place.height > _BAND_PIXELS:
+            yield _Text(plane, places)
+            places, pixels = [], 0
+        places.append(place)
+        pixels += place.width * place.height
+    if places:
+        yield _Text(plane, places)
 
 
 def _by_row(lines: Iterable[Line]) -> Iterator[list[Line]]:
@@ -272,13 +308,13 @@ class _Seen:
     @classmethod
     def of(cls, picture: Picture | Indexed, *, with_blocks: bool) -> _Seen:
         """Made in bands of rows: colours are in memory for one of them at a time."""
-        plane = np.empty((picture.size.height, picture.size.width), dtype=np.uint8)
+        plane = Image.new("L", (picture.size.width, picture.size.height))
         blocks = []
         for top, band in _bands(picture):
-            plane[top : top + band.height] = np.asarray(band.convert("L"))
+            plane.paste(band.convert("L"), (0, top))
             if with_blocks:
                 blocks.append(np.asarray(band.reduce(_BLOCK)))
-        return cls(Image.fromarray(plane), _weighed(np.concatenate(blocks)) if with_blocks else None)
+        return cls(plane, _weighed(np.concatenate(blocks)) if with_blocks else None)
 
 
 def _bands(picture: Picture | Indexed) -> Iterator[tuple[int, Image.Image]]:

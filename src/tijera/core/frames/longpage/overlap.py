@@ -143,7 +143,9 @@ def _margins_differ(upper: Rows, lower: Rows, rows: range, upper_down: int, lowe
         of_upper = upper.pixels[rows.start + upper_down : rows.stop + upper_down, side]
         of_lower = lower.pixels[rows.start + lower_down : rows.stop + lower_down, side]
         apart = (
-            of_upper != of_lower if upper.exact else np.abs(of_upper.astype(np.int16) - of_lower.astype(np.int16)) > NOISE
+            of_upper != of_lower
+            if upper.exact
+            else np.abs(of_upper.astype(np.int16) - of_lower.astype(np.int16)) > NOISE
         )
         differ |= apart.any(axis=(1, 2))
     return differ
