@@ -250,15 +250,15 @@ class Actions(BrowserCase):
         pictures: list[tuple[bytes, str]] = []
         for number in range(10):
             out = io.BytesIO()
-            Image.fromarray(np.roll(photograph_like(900, 600).pixels, 31 * number, axis=1)).save(out, "PNG")
+            Image.fromarray(np.roll(photograph_like(600, 400).pixels, 31 * number, axis=1)).save(out, "PNG")
             pictures.append((out.getvalue(), "png"))
         data = pictured(pictures)
         before = destinations.open_destination(self.workshop, data, "Berths.docx")
-        limits.set_limit(self.workshop, before.id, 900_000)
+        limits.set_limit(self.workshop, before.id, 400_000)
         self.begin()
         with self.page.expect_file_chooser() as chooser:
             self.page.get_by_role("button", name="Make a file lighter").click()
         chooser.value.set_files({"name": "Berths.docx", "mimeType": "application/octet-stream", "buffer": data})
         self.button("Make it fit").click()
-        expect(self.page.locator(".notice-fitted")).to_contain_text("of 900 kB", timeout=150_000)
+        expect(self.page.locator(".notice-fitted")).to_contain_text("of 400 kB", timeout=150_000)
         self.end("9")

@@ -65,14 +65,19 @@ class Agreement(MarkCase):
         """Outside text at most 5 of 400,000 pixels differ by more than 64 of 255, in text at most 0.3 %."""
         pixels = np.full((SIZE[1], SIZE[0], 3), (222, 230, 226), np.uint8)
         record = taking.bring_in(self.workshop, encoded(Picture(pixels)), "Flat.png")
+        self.reload()
+        expect(self.page.locator(".mat-picture img").first).to_be_visible()
         for kind, marks in KINDS.items():
 
             def only(sheet: Sheet, crop: Rect, marks: tuple[Mark, ...] = marks) -> tuple[Sheet, Rect]:
                 return edits.add(sheet.with_marks(()), marks), crop
 
             trimming.edit(self.workshop, record.id, None, "Mark", only)
-            self.reload()
-            expect(self.page.locator(".mat-picture img").first).to_be_visible()
+            # As when somebody comes back to the window: what another one changed is asked for.
+            drawn = "() => [...document.querySelectorAll('.mat-picture svg')].map((each) => each.innerHTML).join()"
+            before = self.page.evaluate(drawn)
+            self.page.evaluate("() => window.dispatchEvent(new Event('visibilitychange'))")
+            self.page.wait_for_function(f"(before) => ({drawn})() !== before", arg=before)
             self.page.evaluate("() => document.fonts.ready")
             self.page.keyboard.press("Shift+0")
             for steps, scale in (("", 1.0), ("+", 1.25), ("--", 0.8)):

@@ -8,29 +8,51 @@ import shutil
 import socket
 import tempfile
 import threading
-from functools import cache
+from functools import cache, lru_cache
 from pathlib import Path
 from types import TracebackType
 
 import uvicorn
 
+from tijera.core.imaging.decode import decode, decoded_elsewhere
+from tijera.core.imaging.picture import Picture
 from tijera.serving import build_app
 from tijera.usecases.rack import thumbnail
+from tijera.usecases.workshop import Workshop
 from tijera.web.entry import Entry
 
 _START_SECONDS = 120.0
 
 
 @cache
-def _demo_folder() -> Path:
-    """The demo data, made once for the whole run and copied for each server."""
+def _demo() -> tuple[Path, Workshop]:
+    """The demo data, made once for the whole run and copied for each server, and what was worked out of them."""
     folder = Path(tempfile.mkdtemp())
     atexit.register(shutil.rmtree, folder, ignore_errors=True)
     services = build_app(folder, with_demo_data=True).state.services
     for record in services.workshop.store.clippings():
         thumbnail(services.workshop, record.id)
     services.close()
-    return folder
+    return folder, services.workshop
+
+
+_DECODED = 12
+"""Pictures of the handbook and of what is opened beside it."""
+
+
+@lru_cache(_DECODED)
+def _decoded_once(data: bytes, name: str) -> Picture:
+    return decode(data, name)
+
+
+def _remembers(workshop: Workshop) -> None:
+    """Have at hand what servers before it worked out of the demo data: pure results, under keys that say of what.
+
+    Ladders of renditions are each server's own work.
+    """
+    lasting = _demo()[1]
+    workshop.panes, workshop.texts, workshop._documents = lasting.panes, lasting.texts, lasting._documents
+    workshop.pictures._frames, workshop.pictures._firsts = lasting.pictures._frames, lasting.pictures._firsts
 
 
 class _Started(uvicorn.Server):
@@ -62,13 +84,16 @@ class Server:
         self._temporary = tempfile.TemporaryDirectory()
         self.folder = Path(self._temporary.name)
         if with_demo_data:
-            shutil.copytree(_demo_folder(), self.folder, dirs_exist_ok=True)
+            shutil.copytree(_demo()[0], self.folder, dirs_exist_ok=True)
         listener = socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP)
         listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         listener.bind(("127.0.0.1", port))
         self.port = int(listener.getsockname()[1])
         self.address = f"http://127.0.0.1:{self.port}"
         self.app = build_app(self.folder, with_demo_data=with_demo_data, entry=entry)
+        if with_demo_data:
+            _remembers(self.app.state.services.workshop)
+        self._decoding = decoded_elsewhere(_decoded_once)
         config = uvicorn.Config(
             self.app,
             log_level="error",
@@ -83,6 +108,7 @@ class Server:
 
     def __enter__(self) -> Server:
         """Start it and wait until it answers."""
+        self._decoding.__enter__()
         self._thread.start()
         if not self._server.answers.wait(_START_SECONDS):
             msg = "the server did not start"
@@ -95,6 +121,7 @@ class Server:
         """Stop it and drop its data."""
         self._server.stop()
         self._thread.join(10)
+        self._decoding.__exit__(None, None, None)
         self._listener.close()
         self.app.state.services.close()
         # FastAPI keeps every endpoint that it has ever called, and with it its application: not the pictures in memory too.
