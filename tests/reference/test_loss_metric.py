@@ -14,6 +14,7 @@ from skimage.metrics import structural_similarity
 
 from tests.support.pictures import photograph_like
 from tests.support.screens import SORTS, screen
+from tijera.core.geometry import Rect
 from tijera.core.imaging.decode import decode
 from tijera.core.imaging.encode import encode_fewer_colours, encode_jpeg
 from tijera.core.imaging.measure import Original
@@ -65,7 +66,7 @@ class Beside(unittest.TestCase):
 
     def test_colours_of_a_photograph(self) -> None:
         """In colour, over both samplings of JPEG and palettes: half as many colours across are worse, and other hues are too."""
-        chart, chance = PracticeDesk().window("harbour-chart"), np.random.default_rng(3)
+        chart, chance = PracticeDesk().window("harbour-chart").cut(Rect(0, 0, 600, 400)), np.random.default_rng(3)
         patches = Image.fromarray(chance.integers(0, 255, (12, 16, 3), dtype=np.uint8))
         tints = np.asarray(patches.resize((chart.size.width, chart.size.height), Image.Resampling.NEAREST))
         picture = Picture((chart.pixels * 0.6 + tints * 0.4).astype(np.uint8))

@@ -67,8 +67,9 @@ class Limits(unittest.TestCase):
                     if kind is not WEBP:
                         self.assertGreater(len(saved.data), 0.6 * limit)
                         self.assertAlmostEqual(image.width / float(image.info["dpi"][0]), picture.size.width / 144, 2)
-                    again = save_as(picture, kind, 144.0, len(saved.data))
-                    self.assertLessEqual(len(again.data), len(saved.data))
+                    if kind is PNG:
+                        again = save_as(picture, kind, 144.0, len(saved.data))
+                        self.assertLessEqual(len(again.data), len(saved.data))
 
     def test_what_can_not_be_met_is_said(self) -> None:
         """With the least that it comes to; kinds without loss can give nothing up."""
