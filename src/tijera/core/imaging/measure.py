@@ -26,6 +26,7 @@ import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, ImageChops
 
+from tijera.core.geometry import Size
 from tijera.core.imaging.lettering import Line, text_lines
 from tijera.core.imaging.luma import Plane
 from tijera.core.imaging.picture import PHOTOGRAPH_FLAT_SHARE, Indexed, Picture, Pixels
@@ -54,6 +55,8 @@ _STABILISER = 170.0
 """Keeps the ratio calm where both gradients are small; GMSD's constant for 8-bit luma (from memory)."""
 _FAINTEST_INK = 4.0
 
+_Box = tuple[int, int, int, int]
+"""Left, top, right, bottom; in pixels."""
 _MOST_DIFFERENCE = 255
 _TILE, _FEWEST_TILES = 48, 6
 """In pixels, and how many of them a photograph on a screen has at least: about 120 × 120 pixels."""
@@ -89,6 +92,9 @@ class Original:
         part = None if self._is_photograph else _photographic(picture)
         self._edges = _Edges(seen.plane, part) if self._is_photograph or part is not None else None
         self._picture = picture if self._is_photograph else None
+        self._looked_at = (
+            None if self._edges else _sparse([box for text in self._texts for box in text.boxes], self.size)
+        )
 
     @property
     def has_text(self) -> bool:
@@ -99,7 +105,7 @@ class Original:
         """What a candidate lacks; one of another size is compared on as many pixels as the original has."""
         if candidate.size != self.size:
             candidate = resize(candidate if isinstance(candidate, Picture) else candidate.spread(), self.size)
-        seen = _Seen.of(candidate, with_blocks=self._blocks is not None)
+        seen = _Seen.of(candidate, with_blocks=self._blocks is not None, where=self._looked_at)
         edges = 0.0 if self._edges is None else 1 - self._edges.kept(seen.plane)
         area = self._of_areas(seen) if self._picture is None else _colours_off(self._picture, candidate)
         return Loss(self._of_text(seen.plane), area, edges)
@@ -141,6 +147,18 @@ class _Place:
         )
         self.first = np.clip(columns[:, 0], 0, self.width - 3)
         self.last = np.clip(columns[:, 1], self.first + 1, self.width - 2)
+        self._step = 1 / share
+
+    def reach(self, size: tuple[int, int]) -> tuple[int, int, int, int]:
+        """The pixels that are looked at: one of fewer is made of those beside it too."""
+        left, top, right, bottom = self.box
+        beside = math.ceil(self._step) + 1
+        return (
+            max(math.floor(left) - beside, 0),
+            max(math.floor(top) - beside, 0),
+            min(math.ceil(right) + beside, size[0]),
+            min(math.ceil(bottom) + beside, size[1]),
+        )
 
 
 class _Text:
@@ -150,6 +168,8 @@ class _Text:
         starts = [0, *accumulate(place.width for place in places)]
         self._size = starts.pop(), max(place.height for place in places)
         self._places = list(zip(places, starts, strict=True))
+        self.boxes = [place.reach(plane.size) for place in places]
+        """What of a plane is looked at."""
         self._first = np.concatenate([place.first + at for place, at in self._places])
         self._last = np.concatenate([place.last + at for place, at in self._places])
         heights = np.concatenate([np.full(place.first.size, place.height - 2) for place in places])
@@ -188,6 +208,12 @@ class _Text:
         return float((common / (np.sqrt(other + _FAINT) * self._whole)).min())
 
 
+def _sparse(boxes: Sequence[_Box], size: Size) -> Sequence[_Box] | None:
+    """Where to look, if that is less than half of a picture; else None, for everywhere."""
+    looked_at = sum((right - left) * (bottom - top) for left, top, right, bottom in boxes)
+    return boxes if looked_at * 2 < size.pixels else None
+
+
 def _strips(plane: Image.Image, lines: Iterable[Line]) -> Iterator[_Text]:
     """All lines, in strips that stay near the processor."""
     places: list[_Place] = []
@@ -223,9 +249,10 @@ class _Edges:
 
     def __init__(self, image: Image.Image, part: NDArray[np.bool_] | None) -> None:
         """Of a picture in lightness; `part` is where it is looked at, (height, width), None for everywhere."""
-        self._rows = max(1, _BAND_PIXELS // image.width)
-        plane = np.asarray(image)
-        within = np.ones_like(plane, dtype=bool) if part is None else part
+        self._window = _around(part) if part is not None else (slice(None), slice(None))
+        plane = np.asarray(image)[self._window]
+        self._rows = max(1, _BAND_PIXELS // plane.shape[1])
+        within = np.ones_like(plane, dtype=bool) if part is None else part[self._window]
         parts = [within[top : top + self._rows] for top in range(0, len(plane), self._rows)]
         counts = np.zeros(2 * _MOST_DIFFERENCE**2 + 1, dtype=np.int64)
         for steepness, inside in zip(self._bands(plane), parts, strict=True):
@@ -245,7 +272,9 @@ class _Edges:
         if not total:
             return 1.0
         alike = 0.0
-        for steepness, ink, own in zip(self._bands(np.asarray(image)), self._ink, self._at_ink, strict=True):
+        for steepness, ink, own in zip(
+            self._bands(np.asarray(image)[self._window]), self._ink, self._at_ink, strict=True
+        ):
             seen = _strength(steepness, ink)
             alike += float(((2 * seen * own + _STABILISER) / (seen**2 + own**2 + _STABILISER)).sum())
         return alike / total
@@ -262,6 +291,12 @@ class _Edges:
                 down = plane[first + 1 : last + 1].astype(np.int32) - plane[first - 1 : last - 1]
                 steepness[first - top : last - top] += down**2
             yield steepness
+
+
+def _around(part: NDArray[np.bool_]) -> tuple[slice, slice]:
+    """The rows and the columns of some part of a plane, and one more at each side, where gradients come from."""
+    rows, columns = (np.flatnonzero(part.any(axis=axis)) for axis in (1, 0))
+    return slice(max(int(rows[0]) - 1, 0), int(rows[-1]) + 2), slice(max(int(columns[0]) - 1, 0), int(columns[-1]) + 2)
 
 
 def _photographic(picture: Picture) -> NDArray[np.bool_] | None:
@@ -306,12 +341,18 @@ class _Seen:
     blocks: NDArray[np.float32] | None
 
     @classmethod
-    def of(cls, picture: Picture | Indexed, *, with_blocks: bool) -> _Seen:
-        """Made in bands of rows: colours are in memory for one of them at a time."""
+    def of(cls, picture: Picture | Indexed, *, with_blocks: bool, where: Sequence[_Box] | None = None) -> _Seen:
+        """Made in bands of rows: colours are in memory for one of them at a time. Lightness only `where` it is looked at."""
         plane = Image.new("L", (picture.size.width, picture.size.height))
         blocks = []
         for top, band in _bands(picture):
-            plane.paste(band.convert("L"), (0, top))
+            if where is None:
+                plane.paste(band.convert("L"), (0, top))
+            for left, first, right, last in where or ():
+                above, below = max(first, top), min(last, top + band.height)
+                if above < below:
+                    part = band.crop((left, above - top, right, below - top))
+                    plane.paste(part.convert("L"), (left, above))
             if with_blocks:
                 blocks.append(np.asarray(band.reduce(_BLOCK)))
         return cls(plane, _weighed(np.concatenate(blocks)) if with_blocks else None)
