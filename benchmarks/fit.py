@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import math
 import statistics
 import time
 from collections.abc import Sequence
@@ -116,22 +117,19 @@ def _solver() -> Result:
 
 
 def _loss() -> Result:
-    picture = PracticeDesk().window("crew-roster")
-    original, megapixels = Original(picture), picture.size.width * picture.size.height / 1e6
-    fewer = in_few_colours(Histogram.of(picture.pixels), 16)
-    times = []
+    pictures = [PracticeDesk().window("crew-roster"), *map(screen, SORTS)]
+    asked = [(Original(each), in_few_colours(Histogram.of(each.pixels), 16)) for each in pictures]
+    best = [math.inf] * len(pictures)
     for _ in range(20):
-        begun = time.perf_counter()
-        original.loss(fewer)
-        times.append(time.perf_counter() - begun)
-    taken = min(times) * 1_000 / megapixels
-    return Result(
-        "Loss of a rendition",
-        f"{taken:.1f} ms/Mpx",
-        "≤ 5 ms/Mpx",
-        taken <= 5,
-        "a window full of text, in 16 colours; the best of 20",
-    )
+        for at, (original, fewer) in enumerate(asked):
+            begun = time.perf_counter()
+            original.loss(fewer)
+            best[at] = min(best[at], time.perf_counter() - begun)
+    window, *small = (taken * 1_000 for taken in best)
+    size, *sizes = (each.size.pixels / 1e6 for each in pictures)
+    taken = window / size
+    details = f"a window full of text, in 16 colours; the best of 20; {sum(small) / sum(sizes):.1f} on {len(small)} small screens of nothing but text"
+    return Result("Loss of a rendition", f"{taken:.1f} ms/Mpx", "≤ 5 ms/Mpx", taken <= 5, details)
 
 
 def _bytes() -> list[Result]:

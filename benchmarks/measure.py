@@ -1,4 +1,4 @@
-"""Timing: the median of several runs, ours and the control taken in turns so that both see the same machine."""
+"""Timing: ours and the control in turns, so that both see the same machine; what counts is the median of their ratios."""
 
 from __future__ import annotations
 
