@@ -9,6 +9,7 @@ from tests.support.sack import Sack
 from tests.support.screens import screen
 from tijera.core.budget.ladder import FIRST, Ladder, Recipe, worth_keeping
 from tijera.core.budget.rendition import Rendition, Way, first_rendition, packed_tighter
+from tijera.core.budget.say import Say
 from tijera.core.budget.search import Goods, Progress, Verdict, Wanted, find_fit
 from tijera.core.geometry import Size
 from tijera.core.imaging.decode import decode
@@ -234,6 +235,16 @@ class Ladders(unittest.TestCase):
         self.assertLessEqual(first.bytes, len(source))
 
 
+class Saying(unittest.TestCase):
+    """What the user may say of a picture."""
+
+    def test_what_nothing_is_said_of_counts_as_it_is(self) -> None:
+        """Its loss is neither more nor less, also where it is kept."""
+        self.assertEqual([each.matters for each in (Say.USUAL, Say.KEEP)], [1, 1])
+        self.assertGreater(Say.MORE.matters, 1)
+        self.assertLess(max(Say.LESS.matters, Say.FALL.matters), 1)
+
+
 class Finding(unittest.TestCase):
     """Under the limit with the least loss."""
 
@@ -298,6 +309,20 @@ class Finding(unittest.TestCase):
                             rungs = each.ladder.rungs()
                             at = next(n for n, rung in enumerate(rungs) if each.ladder.made[rung] is rendition)
                             self.assertIsNone((at and each.ladder.between(rungs[at], rungs[at - 1])) or None)
+
+    def test_nothing_better_would_have_room_if_it_were_packed_tighter(self) -> None:
+        """That is tried before it is said to be out of reach."""
+        for share in (0.8, 0.5):
+            (alone,) = self.wanted()[:1]
+            limit = _REST + int(packed_tighter(self.firsts[0]).bytes * share)
+            verdict, _ = _verdict([alone], limit)
+            rungs = [alone.ladder.made[recipe] for recipe in alone.ladder.rungs()]
+            better = rungs[next(at for at, rung in enumerate(rungs) if rung is verdict.renditions[0]) - 1]
+            with self.subTest(share):
+                self.assertEqual(better.extension, "png")
+                self.assertGreater(
+                    verdict.written_bytes - verdict.renditions[0].bytes + len(pack_tighter(better.data)), limit
+                )
 
     def test_few_files_are_written(self) -> None:
         """What it weighs is reckoned; written is what proves it."""

@@ -5,7 +5,7 @@ import unittest
 import numpy as np
 from numpy.typing import NDArray
 
-from tijera.core.frames.longpage.scrollbar import bar_columns
+from tijera.core.frames.longpage.scrollbar import _Thumbs, bar_columns
 
 _HEIGHT, _COLUMNS = 60, 24
 _PAGE, _TRACK, _THUMB = 255, 232, 120
@@ -27,6 +27,17 @@ def _strips(thumb: tuple[int, int], track_from: int | None, *, ink_to: int = 0, 
         strip[top : top + 12, thumb[0] : thumb[1]] = _THUMB
         strips.append(strip)
     return strips
+
+
+class Moving(unittest.TestCase):
+    """Rows in which something stands: whether it goes as the thumb of a scroll bar does."""
+
+    def test_one_that_became_shorter_on_its_way_up_is_a_thumb(self) -> None:
+        """Where it stood still or went down and became shorter, it is none: the page grew, and its thumb goes up then."""
+        self.assertTrue(_Thumbs((20, 10, 15), (120, 60, 65)).go_down)
+        self.assertFalse(_Thumbs((20, 20, 25), (120, 70, 75)).go_down)
+        self.assertFalse(_Thumbs((20, 10, 5), (120, 110, 105)).go_down)
+        self.assertFalse(_Thumbs((20, 20, 20), (60, 60, 60)).go_down)
 
 
 class Bars(unittest.TestCase):
