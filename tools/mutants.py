@@ -31,6 +31,7 @@ TARGETS: dict[str, tuple[str, ...]] = {
     f"{CORE}/budget": (
         f"{TESTS}.budget.test_solver",
         f"{TESTS}.budget.test_saving",
+        f"{TESTS}.budget.test_say",
         f"{TESTS}.budget.test_search",
         f"{TESTS}.imaging.test_encode",
     ),

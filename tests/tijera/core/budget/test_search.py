@@ -9,7 +9,6 @@ from tests.support.sack import Sack
 from tests.support.screens import screen
 from tijera.core.budget.ladder import FIRST, Ladder, Recipe, worth_keeping
 from tijera.core.budget.rendition import Rendition, Way, first_rendition, packed_tighter
-from tijera.core.budget.say import Say
 from tijera.core.budget.search import Goods, Progress, Verdict, Wanted, find_fit
 from tijera.core.geometry import Size
 from tijera.core.imaging.decode import decode
@@ -233,16 +232,6 @@ class Ladders(unittest.TestCase):
         first = first_rendition(decode(source), source)
         self.assertEqual((first.way, first.loss), (Way.AS_IT_CAME, 0.0))
         self.assertLessEqual(first.bytes, len(source))
-
-
-class Saying(unittest.TestCase):
-    """What the user may say of a picture."""
-
-    def test_what_nothing_is_said_of_counts_as_it_is(self) -> None:
-        """Its loss is neither more nor less, also where it is kept."""
-        self.assertEqual([each.matters for each in (Say.USUAL, Say.KEEP)], [1, 1])
-        self.assertGreater(Say.MORE.matters, 1)
-        self.assertLess(max(Say.LESS.matters, Say.FALL.matters), 1)
 
 
 class Finding(unittest.TestCase):
