@@ -55,6 +55,7 @@ TARGETS: dict[str, tuple[str, ...]] = {
     f"{CORE}/frames/longpage": (
         f"{TESTS}.frames.test_scrollbar",
         f"{TESTS}.frames.test_longpage",
+        f"{TESTS}.frames.test_rows",
         "tests.reference.test_long_pages",
     ),
     f"{CORE}/marks": (
