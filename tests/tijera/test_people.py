@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import io
+import os
 import random
 import tempfile
 import threading
@@ -144,6 +145,8 @@ class SigningIn(AccountsCase):
     def test_the_command_line_makes_lists_and_removes_them(self) -> None:
         """The password comes by standard input or is asked for; never as an argument."""
         folder = str(self.folder / "office")
+        # The command keeps what it writes to itself, for good; here other tests come after it.
+        self.addCleanup(os.umask, os.umask(0o022))
 
         def say(*words: str, typed: str = "") -> tuple[int, str]:
             out = io.StringIO()

@@ -6,6 +6,7 @@ import tempfile
 import unittest
 from pathlib import Path
 
+from tijera.usecases import whole
 from tijera.usecases.whole import write_whole
 
 
@@ -34,9 +35,11 @@ class Whole(unittest.TestCase):
         self.assertEqual([each.name for each in self.folder.iterdir()], ["Rules.docx"])
 
     def test_a_new_file_is_readable_as_the_users_files_are(self) -> None:
-        """However the application keeps its own."""
+        """However the application keeps its own: the mask counts that there was before."""
         usual = self.folder / "usual"
+        self.addCleanup(os.umask, os.umask(whole._USUAL))
         usual.touch()
+        os.umask(whole.OTHERS)
         write_whole(self.folder / "new.png", b"x")
         self.assertEqual((self.folder / "new.png").stat().st_mode, usual.stat().st_mode)
 
