@@ -25,7 +25,7 @@ from pathlib import Path
 from tests.support.rounds import SHARE
 
 ROOT = Path(__file__).resolve().parent.parent
-_FIRST = ("tests.browser", "tests.reference", "tests.tijera.test_", "tests.tijera.usecases", "tests.tijera.links")
+_FIRST = ("tests.browser", "tests.reference", "tests.tijera.test_wheel", "tests.tijera.usecases")
 """What takes long, longest first; the rest follows."""
 _SLOW = (
     "tests.browser",
