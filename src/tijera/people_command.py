@@ -108,8 +108,6 @@ def _serve_people(arguments: argparse.Namespace) -> int:
     """Start a server that several people share."""
     from contextlib import closing
 
-    import uvicorn
-
     from tijera.core.imaging.allocator import keep_small
     from tijera.core.imaging.decode import decoded_elsewhere
     from tijera.decoders import Decoders
@@ -143,6 +141,7 @@ def _serve_people(arguments: argparse.Namespace) -> int:
             )
 
         app = people_app(accounts, build, hosts, secure=parts.scheme == "https")
+        server = serving.server_of(app)
         decoders = Decoders()
         here = f"http://{host}:{listener.getsockname()[1]}"
         ownership.tell(Running(here, ""))
@@ -150,8 +149,7 @@ def _serve_people(arguments: argparse.Namespace) -> int:
         sys.stdout.write(f"Tijera is ready: {address or here}/  ({count} can sign in; Ctrl + C stops it)\n")
         sys.stdout.flush()
         with closing(decoders), decoded_elsewhere(decoders.decode):
-            config = uvicorn.Config(app, log_config=None, access_log=False, lifespan="off")
-            uvicorn.Server(config).run(sockets=[listener])
+            server.run(sockets=[listener])
             app.close()
     return 0
 

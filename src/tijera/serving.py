@@ -16,7 +16,9 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
+    import uvicorn
     from fastapi import FastAPI
+    from starlette.types import ASGIApp
 
     from tijera.core.errors import TijeraError
     from tijera.core.mail.post import MailServer, Post
@@ -27,6 +29,8 @@ if TYPE_CHECKING:
 
 EXIT_WRONG_CALL = 2
 FIRST_PORT, _PORTS = 7_420, 20
+_LAST_WORDS_S = 10
+"""What is being answered when the program is told to stop has so long to end."""
 
 
 def serve(arguments: argparse.Namespace) -> int:
@@ -157,8 +161,6 @@ def _run(
 
     # What is put together here stays: nobody need look for garbage in it, neither now nor later.
     gc.disable()
-    import uvicorn
-
     from tijera.core.imaging.allocator import keep_small
     from tijera.core.imaging.decode import decoded_elsewhere
     from tijera.decoders import Decoders
@@ -185,6 +187,7 @@ def _run(
             recogniser=find_recogniser(),
             entry=entry,
         )
+        server = server_of(app)
         gc.freeze()
         gc.enable()
         decoders = Decoders()
@@ -199,9 +202,23 @@ def _run(
                 opens(app, here)
             elif sys.stdout.isatty() and not arguments.no_browser:
                 _show(way_in(here))
-            config = uvicorn.Config(app, log_config=None, access_log=False, lifespan="off")
-            uvicorn.Server(config).run(sockets=[listener])
+            server.run(sockets=[listener])
     return 0
+
+
+def server_of(app: ASGIApp) -> uvicorn.Server:
+    """What answers for an application until the program is told to stop."""
+    import uvicorn
+
+    config = uvicorn.Config(
+        app,
+        log_config=None,
+        access_log=False,
+        lifespan="off",
+        # A browser's connection that comes in the very moment of the end would keep the program for ever.
+        timeout_graceful_shutdown=_LAST_WORDS_S,
+    )
+    return uvicorn.Server(config)
 
 
 def way_in(running: Running, to: str = "/") -> str:

@@ -21,7 +21,9 @@ from tijera.usecases.rack import thumbnail
 from tijera.usecases.workshop import Workshop
 from tijera.web.entry import Entry
 
-_START_SECONDS = 120.0
+_START_SECONDS = _STOP_SECONDS = 120.0
+_TURNS_TO_ACCEPT = 8
+"""Of the loop; asyncio needs three to make a connection of one that waits."""
 
 
 @cache
@@ -68,6 +70,12 @@ class _Started(uvicorn.Server):
         self._loop, self._end = asyncio.get_running_loop(), asyncio.Event()
         self.answers.set()
         await self._end.wait()
+        # What is being accepted in this moment has to be there when all are told to close: a connection that comes after that
+        # stays for ever, and with it this server; the browser would go on asking it, at the address of the next one.
+        for server in self.servers:
+            server.close()
+        for _ in range(_TURNS_TO_ACCEPT):
+            await asyncio.sleep(0)
 
     def stop(self) -> None:
         """From another thread."""
@@ -120,7 +128,10 @@ class Server:
     ) -> None:
         """Stop it and drop its data."""
         self._server.stop()
-        self._thread.join(10)
+        self._thread.join(_STOP_SECONDS)
+        if self._thread.is_alive():
+            msg = "the server did not stop"
+            raise RuntimeError(msg)
         self._decoding.__exit__(None, None, None)
         self._listener.close()
         self.app.state.services.close()
