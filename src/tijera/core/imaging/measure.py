@@ -1,10 +1,11 @@
 """How far an encoding is from its original, where it matters: can each line of text still be read, are areas as they were.
 
-*Text.* Each line that is found in the original is looked at by itself, as large as its letters are of ten pixels: what is finer
-than that nobody needs in order to read it. What counts is the correlation of the gradients there, which knows edges, their
-direction and their contrast, and punishes noise by how strong it is against the letters. The worst line decides, not the mean.
+*Text.* Each line that is found in the original is looked at by itself, with as many whole pixels together as leave its letters
+six pixels large: what is finer than that nobody needs in order to read it. What counts is the correlation of the gradients
+there, which knows edges, their direction and their contrast, and punishes noise by how strong it is against the letters; where
+more than that is left of the letters, it sees finer things, and counts less. The worst line decides, not the mean.
 Over 442 encodings of 26 made-up screens (light, dark, pale, small, coloured grounds, with photographs, text in one corner;
-palettes, JPEG, fewer pixels) it follows the share of words that a recogniser still reads with a rank correlation of 0.93 (0.98
+palettes, JPEG, fewer pixels) it follows the share of words that a recogniser still reads with a rank correlation of 0.92 (0.98
 is the most that is possible where so many are alike), at native pixels 0.90, within a screen 0.95 (median): `make loss-study`.
 See docs/decisions/0028-loss-is-the-worst-line.md; tests/reference/test_readability.py reads what is offered above the floor.
 
@@ -33,9 +34,14 @@ from tijera.core.imaging.picture import PHOTOGRAPH_FLAT_SHARE, Indexed, Picture,
 from tijera.core.imaging.resize import resize
 from tijera.core.units import round_half_up
 
-_LETTERS_PX = 10.0
-"""Lines are compared as large as this em; smaller ones as they are (9 to 12 are alike)."""
-_ROUND_LINE = 3
+_LEAST_EM_PX = 6
+"""A line is compared with as many whole pixels taken together as leave its letters so large."""
+_USUAL_EM_PX = 7.5
+"""Of letters so large the loss is what the correlation lacks."""
+_FINER = 1.5
+"""The power of their size with which larger letters, whose detail is finer, lack more at the same legibility."""
+_ROUND_LINE = 0.4
+"""Of its em: room for ascenders, which the box of low letters need not hold, for what an encoder smears, and for an edge."""
 _MOST_LINES = 200
 _ABOUT = 1.1
 """Lines whose em differs by no more are looked at together."""
@@ -47,6 +53,10 @@ _BLOCK = 8
 _BAND_PIXELS = 128_000
 """As many as stay near the processor while they are looked at."""
 _WORST_BLOCKS = 0.99
+_LIGHTNESS_AND_COLOUR = np.array(
+    [[0.299 * 1.41, 0.701, -0.299], [0.587 * 1.41, -0.587, -0.587], [0.114 * 1.41, -0.114, 0.886]], dtype=np.float32
+)
+"""Of red, green and blue: lightness counted double (squared), red beside it, blue beside it."""
 _TOLD_APART = 160.0
 """A difference of colour that weighs as much as a line that can't be read; 16 is seen at once side by side (by eye)."""
 _INK_SHARE = 0.10
@@ -111,7 +121,7 @@ class Original:
         return Loss(self._of_text(seen.plane), area, edges)
 
     def _of_text(self, plane: Image.Image) -> float:
-        return max(0.0, 1 - min((text.kept(plane) for text in self._texts), default=1.0))
+        return max((text.lost(plane) for text in self._texts), default=0.0)
 
     def _of_areas(self, seen: _Seen) -> float:
         if self._blocks is None or seen.blocks is None:
@@ -128,51 +138,45 @@ class _Place:
     def __init__(self, size: tuple[int, int], lines: Sequence[Line]) -> None:
         """`size` is the picture's, in pixels."""
         width, height = size
-        share = min(1.0, _LETTERS_PX / lines[0].em_px)
-        # Room for ascenders, which the box of low letters need not hold, for what an encoder smears beside it, and for an edge.
-        room = (_ROUND_LINE + 1) / share
-        left = max(min(line.box.x for line in lines) - room, 0.0)
-        top = max(min(line.box.y for line in lines) - room, 0.0)
-        right = min(max(line.box.right for line in lines) + room, float(width))
-        bottom = min(max(line.box.bottom for line in lines) + room, float(height))
+        em = lines[0].em_px
+        self.step = step = max(1, int(em / _LEAST_EM_PX))
+        self.weight = (_USUAL_EM_PX * step / em) ** _FINER
+        """Of what the correlation lacks."""
+        room = math.ceil(_ROUND_LINE * em)
+        left = max(min(line.box.x for line in lines) - room, 0)
+        top = max(min(line.box.y for line in lines) - room, 0)
+        right = min(max(line.box.right for line in lines) + room, width)
+        bottom = min(max(line.box.bottom for line in lines) + room, height)
         self.box = left, top, right, bottom
-        self.width = max(3, round_half_up((right - left) * share))
-        self.height = max(3, round_half_up((bottom - top) * share))
+        self.width, self.height = max(3, -(-(right - left) // step)), max(3, -(-(bottom - top) // step))
         # The outer edge has no gradients, so that columns begin one later.
         columns = np.array(
             [
-                [round_half_up((x - left) * share) - 1 for x in (line.box.x - room, line.box.right + room)]
+                [round_half_up((x - left) / step) - 1 for x in (line.box.x - room, line.box.right + room)]
                 for line in lines
             ]
         )
         self.first = np.clip(columns[:, 0], 0, self.width - 3)
         self.last = np.clip(columns[:, 1], self.first + 1, self.width - 2)
-        self._step = 1 / share
 
-    def reach(self, size: tuple[int, int]) -> tuple[int, int, int, int]:
-        """The pixels that are looked at: one of fewer is made of those beside it too."""
-        left, top, right, bottom = self.box
-        beside = math.ceil(self._step) + 1
-        return (
-            max(math.floor(left) - beside, 0),
-            max(math.floor(top) - beside, 0),
-            min(math.ceil(right) + beside, size[0]),
-            min(math.ceil(bottom) + beside, size[1]),
-        )
+    def of(self, plane: Image.Image) -> Image.Image:
+        """What stands there, so many pixels together."""
+        return plane.crop(self.box) if self.step == 1 else plane.reduce(self.step, self.box)
 
 
 class _Text:
-    """Lines of text, as large as their letters are of ten pixels; laid out in one strip, so that all are looked at together."""
+    """Lines of text, laid out in one strip, so that all are looked at together."""
 
     def __init__(self, plane: Image.Image, places: Sequence[_Place]) -> None:
         starts = [0, *accumulate(place.width for place in places)]
         self._size = starts.pop(), max(place.height for place in places)
         self._places = list(zip(places, starts, strict=True))
-        self.boxes = [place.reach(plane.size) for place in places]
+        self.boxes = [place.box for place in places]
         """What of a plane is looked at."""
         self._first = np.concatenate([place.first + at for place, at in self._places])
         self._last = np.concatenate([place.last + at for place, at in self._places])
         heights = np.concatenate([np.full(place.first.size, place.height - 2) for place in places])
+        self._weights = np.concatenate([np.full(place.first.size, place.weight) for place in places])
         self._pixels = (self._last - self._first) * heights
         self._own = self._gradients(plane)
         self._energies = self._mean_products(self._own, self._own)
@@ -184,14 +188,15 @@ class _Text:
         """Twice the gradients across and down, but for the outer edge: (2, height, width)."""
         strip = Image.new("L", self._size)
         for place, at in self._places:
-            strip.paste(plane.resize((place.width, place.height), Image.Resampling.BILINEAR, box=place.box), (at, 0))
+            strip.paste(place.of(plane), (at, 0))
         part = np.asarray(strip, dtype=np.float32)
         both = np.empty((2, part.shape[0] - 2, part.shape[1] - 2), dtype=np.float32)
         np.subtract(part[1:-1, 2:], part[1:-1, :-2], out=both[0])
         np.subtract(part[2:, 1:-1], part[:-2, 1:-1], out=both[1])
         for place, at in self._places:
-            # Below a lower line stands nothing; the edge to it is none.
-            both[:, place.height - 2 :, at : at + place.width] = 0
+            if place.height < self._size[1]:
+                # Below a lower line stands nothing; the edge to it is none.
+                both[:, place.height - 2 :, at : at + place.width] = 0
         return both
 
     def _mean_products(self, one: Plane, other: Plane) -> NDArray[np.float64]:
@@ -201,11 +206,12 @@ class _Text:
         means: NDArray[np.float64] = (sums[self._last] - sums[self._first]) / (4 * self._pixels)
         return means
 
-    def kept(self, plane: Image.Image) -> float:
-        """Of the worst line the correlation of its gradients with those of a candidate, -1 to 1."""
+    def lost(self, plane: Image.Image) -> float:
+        """Of the worst line what the correlation of its gradients with those of a candidate lacks, weighed."""
         seen = self._gradients(plane)
         common, other = self._mean_products(seen, self._own), self._mean_products(seen, seen)
-        return float((common / (np.sqrt(other + _FAINT) * self._whole)).min())
+        correlation = common / (np.sqrt(other + _FAINT) * self._whole)
+        return max(0.0, float(((1 - correlation) * self._weights).max()))
 
 
 def _sparse(boxes: Sequence[_Box], size: Size) -> Sequence[_Box] | None:
@@ -381,7 +387,6 @@ def _on_white(pixels: Pixels) -> Image.Image:
 
 
 def _weighed(blocks: Pixels) -> NDArray[np.float32]:
-    """The mean colour of each block, its lightness counted double."""
-    means = blocks.astype(np.float32)
-    lightness = means @ np.array([0.299, 0.587, 0.114], dtype=np.float32)
-    return np.dstack((lightness * np.float32(1.41), means[:, :, 0] - lightness, means[:, :, 2] - lightness))
+    """The mean colour of each block as its lightness, counted double, and what of red and blue is beside it."""
+    means = blocks.astype(np.float32).reshape(-1, 3)
+    return (means @ _LIGHTNESS_AND_COLOUR).reshape(blocks.shape)
