@@ -7,7 +7,7 @@ from enum import StrEnum
 
 from tijera.core.geometry import Size
 from tijera.core.imaging.decode import decode
-from tijera.core.imaging.encode import encode_jpeg, encode_png, pack_tighter
+from tijera.core.imaging.encode import encode_jpeg, encode_png, is_noise, pack_tighter
 from tijera.core.imaging.kinds import JPEG
 from tijera.core.imaging.picture import Picture
 from tijera.core.imaging.strip import shows_all, strip_jpeg
@@ -47,6 +47,11 @@ class Rendition:
     def bytes(self) -> int:
         """What it weighs."""
         return len(self.data)
+
+    @property
+    def is_noise(self) -> bool:
+        """Of a PNG: whether it hardly gets lighter however it is packed; see `tijera.core.imaging.encode.pack_tighter`."""
+        return is_noise(self.bytes, self.size.pixels)
 
 
 def first_rendition(picture: Picture, source: bytes | None = None, *, is_whole: bool = True) -> Rendition:

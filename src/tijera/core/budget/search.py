@@ -152,11 +152,16 @@ class _Finding:
     def _polished(self, found: _Found) -> Search:
         """Use what is free: finer steps first, then tighter packing of what was chosen, which frees bytes again."""
         for _ in range(_LOOKS):
-            finer = self._finer(found) if self._unused(found) > self.limit * _UNUSED_SHARE else []
+            has_room = self._unused(found) > self.limit * _UNUSED_SHARE
+            finer = self._finer(found) if has_room else []
             loose = [
                 (each.ladder, recipe)
                 for each, recipe in zip(self.wanted, found.recipes, strict=True)
-                if not each.is_kept and recipe not in each.ladder.packed and each.ladder.made[recipe].extension == "png"
+                if not each.is_kept
+                and recipe not in each.ladder.packed
+                and each.ladder.made[recipe].extension == "png"
+                # A photograph hardly gets lighter: worth it only while what is unused wants a little more.
+                and (has_room or not each.ladder.made[recipe].is_noise)
             ]
             if finer:
                 yield from self._made(finer)
