@@ -1,7 +1,8 @@
 """Peak memory (Linux: VmHWM): idle + 100 MB + 3 × what is worked on at the most.
 
 Worked on is a 50 MB file, which is opened, placed into and written; or a large picture, of which renditions are made, and its
-bytes count in memory. Each runs in a process of its own, which reads its own peak; idle is the same process with everything imported.
+bytes count in memory. Each runs in a process of its own, which reads its own peak; idle is the same process with everything imported. Renditions are
+made as by the server, which tells the C library to give back what is free.
 """
 
 from __future__ import annotations
@@ -41,8 +42,10 @@ import re, sys
 from pathlib import Path
 from tijera.core.budget.ladder import Ladder
 from tijera.core.budget.rendition import first_rendition
+from tijera.core.imaging.allocator import keep_small
 from tijera.core.imaging.decode import decode
 from tijera.core.units import Length
+keep_small()
 peak = lambda: int(re.search(r"VmHWM:\\s+(\\d+)", Path("/proc/self/status").read_text())[1]) / 1024
 idle = peak()
 data = Path(sys.argv[1]).read_bytes()
