@@ -30,6 +30,7 @@ TARGETS: dict[str, tuple[str, ...]] = {
     f"{CORE}/placing": (f"{TESTS}.placing.test_stands",),
     f"{CORE}/budget": (
         f"{TESTS}.budget.test_solver",
+        f"{TESTS}.budget.test_packing",
         f"{TESTS}.budget.test_saving",
         f"{TESTS}.budget.test_say",
         f"{TESTS}.budget.test_search",
