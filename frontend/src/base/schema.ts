@@ -8173,14 +8173,14 @@ export interface components {
         Problem: {
             /**
              * Type
-             * @description what kind it is
-             * @example image/png
+             * @description which problem it is, as a reference (RFC 9457)
+             * @example /problems/spot-unknown
              */
             type: string;
             /**
              * Title
-             * @description a short name
-             * @example Tide board, outer quay
+             * @description what is wrong, in a few words
+             * @example There is no such place
              */
             title: string;
             /**
@@ -8192,13 +8192,13 @@ export interface components {
             /**
              * Detail
              * @description what happened and why
-             * @example There is no place “b.99”.
+             * @example The document has no place “b.99” that can take a picture.
              */
             detail: string;
             /**
              * Remedy
              * @description what to do about it
-             * @example Load the page again.
+             * @example List the places again and choose one of them.
              */
             remedy: string;
             /**

@@ -62,7 +62,7 @@ depth | 0 is the window at the top | 0
 derived | what follows from its anchors | []
 description | the alternative text | "Tide board, outer quay"
 destination | an opened file | null
-detail | what happened and why | "There is no place “b.99”."
+detail | what happened and why | "The document has no place “b.99” that can take a picture."
 do | which edit this is | "move"
 does | what it does | "freeze the screen"
 doors | what would help, with real figures | []
@@ -180,7 +180,7 @@ print_friendly | a dark screen made light | false
 quarters | quarter turns clockwise | 0
 record_bytes | what it takes in the file, with what belongs to it | 48341
 redo | what redo would do; null for nothing | null
-remedy | what to do about it | "Load the page again."
+remedy | what to do about it | "List the places again and choose one of them."
 rest_bytes | what all but the pictures weighs | 31200
 right | at the right side | 0
 room | margins beside the picture, in clipping pixels | {"left": 0, "top": 0, "right": 0, "bottom": 0}
@@ -227,6 +227,7 @@ text_height_emu | the height of the text on a page, in EMU | 8892540
 text_pt | how large the smallest text is there, in points | 6.1
 times_used | how often it is shown | 1
 title | a short name | "Tide board, outer quay"
+Problem.title | what is wrong, in a few words | "There is no such place"
 to | where to | "top"
 LetterWire.to | who gets it | "harbour@quillhaven.example"
 to_clipboard | whether what is taken goes to the clipboard too | false
@@ -236,6 +237,7 @@ touch | points along which it is taken hold of | []
 touch_closed | whether those go round | false
 turn | mirrored, turned, straightened | {"flipped": false, "quarters": 0, "degrees": 0}
 type | what kind it is | "image/png"
+Problem.type | which problem it is, as a reference (RFC 9457) | "/problems/spot-unknown"
 undo | what undo would take back; null for nothing | "Crop Tide board"
 unit | what it is counted in | "pt"
 used_columns | how many columns hold something | 6
