@@ -40,6 +40,7 @@ TARGETS: dict[str, tuple[str, ...]] = {
         f"{TESTS}.clippings.test_composing",
         f"{TESTS}.clippings.test_cutting",
         f"{TESTS}.clippings.test_hidden",
+        f"{TESTS}.clippings.test_anew",
         f"{TESTS}.clippings.test_edits",
         "tests.tijera.usecases.test_trimming",
     ),
@@ -62,6 +63,7 @@ TARGETS: dict[str, tuple[str, ...]] = {
     f"{CORE}/marks": (
         f"{TESTS}.marks.test_recorded",
         f"{TESTS}.marks.test_kinds",
+        f"{TESTS}.marks.test_scripts",
         f"{TESTS}.clippings.test_composing",
         "tests.reference.test_drawn_marks",
         "tests.reference.test_marks",

@@ -57,5 +57,26 @@ class Photographs(unittest.TestCase):
         self.assertLess(packed_tighter(self.page.first).bytes, 0.9 * self.page.first.bytes)
 
 
+class Fallen(unittest.TestCase):
+    """A picture of which the user says that it may become unreadable."""
+
+    def test_each_step_has_fewer_pixels_and_weighs_less(self) -> None:
+        """Of a screen down to three tenths across, of a photograph down to forty pixels to the placed inch."""
+        for picture, narrowest in (
+            (screen("light"), round(0.3 * 430)),
+            (photograph_like(900, 500), round(40 * _WIDTH.inches)),
+        ):
+            ladder = Ladder(lambda picture=picture: picture, first_rendition(picture), _WIDTH)  # type: ignore[misc]
+            ladder.fall()
+            fallen = [made for recipe, made in ladder.made.items() if recipe != FIRST]
+            self.assertEqual(len(fallen), 3)
+            by_weight = sorted(fallen, key=lambda made: made.bytes, reverse=True)
+            self.assertEqual(fallen, by_weight)
+            self.assertEqual(fallen[-1].size.width, narrowest)
+            self.assertLess(fallen[1].size.width, fallen[0].size.width)
+            self.assertFalse(fallen[-1].is_above_floor)
+            self.assertNotIn(fallen[-1], [ladder.made[recipe] for recipe in ladder.rungs()])
+
+
 if __name__ == "__main__":
     unittest.main()

@@ -142,6 +142,17 @@ class Composing(unittest.TestCase):
         self.assertGreater(shadowed.size.width, 120)
         self.assertTrue(np.array_equal(shadowed.pixels[4:84, 4:124, :3], screen()))
 
+    def test_what_is_see_through_stays_so_within_margins(self) -> None:
+        """By its own alpha, whatever its colours are; the margins show nothing."""
+        chance = np.random.default_rng(5)
+        shown = np.dstack((screen(), chance.integers(1, 255, (80, 120), dtype=np.uint8)))
+        clipping = clipping_of(shown, sheet=Sheet(room=Margins(10, 4, 5, 20)))
+        out = compose(clipping, Given(Picture(shown)), 4 / 3).pixels
+        left, top = clipping.sheet.room.left, clipping.sheet.room.top
+        self.assertTrue(np.array_equal(out[top : top + 80, left : left + 120], shown))
+        out[top : top + 80, left : left + 120] = 0
+        self.assertFalse(out.any())
+
     def test_a_shadow_is_a_shade_and_no_second_edge(self) -> None:
         """Beside the picture it covers less than half of what lies beneath, and is gone where it ends."""
         pixels = composed(Sheet(edge=Edge(shadow_pt=6))).pixels

@@ -14,11 +14,13 @@ from tijera.core.errors import MarkEmpty, MarkTooLong, MarkUnknown, OptionUnread
 from tijera.core.imaging.picture import Picture
 from tijera.core.marks.ground import Ground
 from tijera.core.marks.kinds import checked, draw, draw_all, kind_of, kinds, numbers_of
+from tijera.core.marks.letters import face
 from tijera.core.marks.line import with_length
 from tijera.core.marks.mark import Amount, Choice, Mark
 from tijera.core.marks.operations import Blend, Letters, Shape
 from tijera.core.marks.pennant import label_of
 from tijera.core.marks.svg import group, number
+from tijera.core.marks.text import set_text
 
 BARE = Ground(None)
 ONE_OF_EACH = (
@@ -51,6 +53,31 @@ class Kinds(unittest.TestCase):
                     left, top, right, bottom = operation.box
                     self.assertLessEqual((one.box[0], one.box[1]), (left, top))
                     self.assertGreaterEqual((one.box[2], one.box[3]), (right, bottom))
+
+    def test_every_point_of_a_path_lies_in_its_bounds(self) -> None:
+        """What lies outside would be cut off where the mark is drawn; an arc ends at its last point."""
+        turned = [mark("line", (60, 50), end, angle=True) for end in ((95, 20), (20, 15), (30, 90), (100, 80))]
+        for each in (*ONE_OF_EACH, *turned):
+            shapes = [shape for shape in draw(checked(each), 1.5, BARE).operations if isinstance(shape, Shape)]
+            for shape in shapes:
+                left, top, right, bottom = shape.bounds
+                for command in shape.path:
+                    numbers = [float(each) for each in command if not isinstance(each, str)]
+                    if numbers:
+                        x, y = numbers[-2:]
+                        inside = left - 1e-6 <= x <= right + 1e-6 and top - 1e-6 <= y <= bottom + 1e-6
+                        self.assertTrue(inside, (each.kind, command, shape.bounds))
+
+    def test_text_has_room_for_its_widest_piece(self) -> None:
+        """Also where it is narrower than one sign: then it is as wide as that, with its padding at both sides."""
+        for width in (None, 3.0, 40.0, 300.0):
+            words = set_text("Wharf\nQ", face("next"), 20, (10, 20), "#203040", width)
+            widest = max(each.advance for each in words.lines)
+            left, _, right, _ = words.box
+            pad = words.lines[0].baseline[0] - left
+            self.assertGreater(pad, 0)
+            self.assertGreaterEqual(right - left, widest + 2 * pad - 1e-6)
+            self.assertGreaterEqual(right - left, width or 0)
 
     def test_points_are_anchors_and_sizes_are_points(self) -> None:
         """Twice the pixels per point: strokes and type twice as large, anchors where they were."""

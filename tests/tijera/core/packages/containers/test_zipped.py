@@ -259,6 +259,8 @@ class Guarding(unittest.TestCase):
         self.assertEqual(len(open_package(data, "case.docx", Guards(ratio_from_bytes=50_000)).members), 1)
         self.assertEqual(len(open_package(data, "case.docx", Guards(total_bytes=50_000, part_bytes=50_000)).members), 1)
         self._refused(errors.UnpacksTooLarge, lambda: data, Guards(ratio_from_bytes=50_000, part_bytes=49_999))
+        stored = new_package({"word/media/flat.bin": b"\0" * 50_000}, stored=("word/media/flat.bin",))
+        self.assertEqual(len(open_package(stored, "case.docx", Guards(ratio_from_bytes=0, ratio=1)).members), 1)
 
     def test_the_longest_comment_is_read_past(self) -> None:
         """65,535 bytes (APPNOTE 4.4.12); it comes along."""
