@@ -69,6 +69,11 @@ class Recent(Generic[V]):
             self._budget.used(self, key, self._size(value))
         return value
 
+    def known(self, key: object) -> V | None:
+        """The value under a key, if it is there; nothing is made."""
+        with self._lock:
+            return self._values.get(key)
+
     def drop(self, key: object) -> None:
         """Forget a value, if it is there."""
         with self._lock:

@@ -9,6 +9,7 @@ from datetime import datetime
 
 import numpy as np
 
+from tijera.core.budget.search import Verdict
 from tijera.core.errors import NotAble, NotFound, WindowForgotten
 from tijera.core.frames.abilities import ABILITY_NAMES, SOURCE_NAMES
 from tijera.core.frames.frame import WindowBox
@@ -59,6 +60,8 @@ class Workshop:
     written: Recent[Written] = field(default_factory=lambda: Recent(4))
     panes: Recent[list[Rect]] = field(default_factory=lambda: Recent(8))
     texts: Recent[tuple[TextSize | None]] = field(default_factory=lambda: Recent(256))
+    verdicts: Recent[Verdict] = field(default_factory=lambda: Recent(2))
+    """What was found last for a file as it stands: what is proposed is what is done then."""
     pictures: Pictures = field(init=False)
 
     def __post_init__(self) -> None:

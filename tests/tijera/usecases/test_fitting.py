@@ -3,6 +3,7 @@
 import io
 from dataclasses import replace
 from typing import Any, cast
+from unittest import mock
 
 import numpy as np
 from PIL import Image
@@ -11,6 +12,7 @@ from tests.support.bench import BenchCase
 from tests.support.pictured import pictured
 from tests.support.pictures import encoded, photograph_like
 from tijera.core.budget.say import Say, strongest
+from tijera.core.budget.search import find_fit
 from tijera.core.errors import ChangedMeanwhile, LimitNotMet, NotFound
 from tijera.core.packages.formats.docx.document import open_docx
 from tijera.core.packages.formats.eml.compose import Letter
@@ -124,6 +126,28 @@ class Proposing(FittingCase):
         message = self.placed(make_notice(), "Notice.eml", 1, Stand.IN_BODY)
         self._check(message, self.weight(message) // 2)
         self._check(self.placed(_log(), "Log.docx", 2), len(_log()))
+
+    def test_what_was_proposed_is_not_searched_for_again(self) -> None:
+        """Nor what was taken back; another limit, or another word of the user, asks for a search of its own."""
+        destination = self.placed(_log(), "Log.docx", 2)
+        heavy = self.weight(destination)
+        limit = heavy // 2
+        with mock.patch("tijera.usecases.fitting.find_fit", wraps=find_fit) as search:
+            *_, proposed = propose(self.workshop, destination, limit)
+            assert isinstance(proposed, Proposed)
+            self.assertEqual(self.fit(destination, limit).file_bytes, proposed.file_bytes)
+            self.assertEqual(self.weight(destination), proposed.file_bytes)
+            self.workshop.store.undo()
+            self.assertEqual(self.weight(destination), heavy)
+            self.fit(destination, limit)
+            self.assertEqual(search.call_count, 1)
+            self.workshop.store.undo()
+            self.fit(destination, limit + 1)
+            self.assertEqual(search.call_count, 2)
+            self.workshop.store.undo()
+            say_of(self.workshop, self.workshop.store.placements(destination.id)[0].id, Say.LESS)
+            self.fit(destination, limit)
+            self.assertEqual(search.call_count, 3)
 
     def _check(self, destination: DestinationRecord, limit: int) -> None:
         heavy = self.weight(destination)

@@ -101,7 +101,7 @@ class Original:
         self._blocks = seen.blocks
         part = None if self._is_photograph else _photographic(picture)
         self._edges = _Edges(seen.plane, part) if self._is_photograph or part is not None else None
-        self._picture = picture if self._is_photograph else None
+        self._colours = _Colours(picture) if self._is_photograph else None
         self._looked_at = (
             None if self._edges else _sparse([box for text in self._texts for box in text.boxes], self.size)
         )
@@ -117,7 +117,7 @@ class Original:
             candidate = resize(candidate if isinstance(candidate, Picture) else candidate.spread(), self.size)
         seen = _Seen.of(candidate, with_blocks=self._blocks is not None, where=self._looked_at)
         edges = 0.0 if self._edges is None else 1 - self._edges.kept(seen.plane)
-        area = self._of_areas(seen) if self._picture is None else _colours_off(self._picture, candidate)
+        area = self._of_areas(seen) if self._colours is None else self._colours.off(candidate)
         return Loss(self._of_text(seen.plane), area, edges)
 
     def _of_text(self, plane: Image.Image) -> float:
@@ -260,17 +260,17 @@ class _Edges:
         self._rows = max(1, _BAND_PIXELS // plane.shape[1])
         within = np.ones_like(plane, dtype=bool) if part is None else part[self._window]
         parts = [within[top : top + self._rows] for top in range(0, len(plane), self._rows)]
+        steep = [across.astype(np.int32) ** 2 + down.astype(np.int32) ** 2 for across, down in self._bands(plane)]
         counts = np.zeros(2 * _MOST_DIFFERENCE**2 + 1, dtype=np.int64)
-        for steepness, inside in zip(self._bands(plane), parts, strict=True):
+        for steepness, inside in zip(steep, parts, strict=True):
             counts += np.bincount(steepness[inside], minlength=counts.size)
         # So that a tenth of the pixels is as steep as that, or steeper.
         tenth = int(np.searchsorted(np.cumsum(counts), (1 - _INK_SHARE) * counts.sum()))
         least = max(tenth, int((2 * _FAINTEST_INK) ** 2))
         self._ink = [
-            np.flatnonzero((steepness >= least) & inside)
-            for steepness, inside in zip(self._bands(plane), parts, strict=True)
+            np.flatnonzero((steepness >= least) & inside) for steepness, inside in zip(steep, parts, strict=True)
         ]
-        self._at_ink = [_strength(each, ink) for each, ink in zip(self._bands(plane), self._ink, strict=True)]
+        self._at_ink = list(self._strengths(plane))
 
     def kept(self, image: Image.Image) -> float:
         """The share of their gradients that a candidate keeps, 0 to 1."""
@@ -278,25 +278,29 @@ class _Edges:
         if not total:
             return 1.0
         alike = 0.0
-        for steepness, ink, own in zip(
-            self._bands(np.asarray(image)[self._window]), self._ink, self._at_ink, strict=True
-        ):
-            seen = _strength(steepness, ink)
+        for seen, own in zip(self._strengths(np.asarray(image)[self._window]), self._at_ink, strict=True):
             alike += float(((2 * seen * own + _STABILISER) / (seen**2 + own**2 + _STABILISER)).sum())
         return alike / total
 
-    def _bands(self, plane: Pixels) -> Iterator[NDArray[np.int32]]:
-        """The squares of twice the gradient at each pixel, band by band; the picture's outer edge has none."""
+    def _strengths(self, plane: Pixels) -> Iterator[Plane]:
+        """The gradients at the ink, band by band."""
+        for (across, down), ink in zip(self._bands(plane), self._ink, strict=True):
+            strength: Plane = np.hypot(across.ravel()[ink].astype(np.float32), down.ravel()[ink].astype(np.float32))
+            strength /= 2
+            yield strength
+
+    def _bands(self, plane: Pixels) -> Iterator[tuple[NDArray[np.int16], NDArray[np.int16]]]:
+        """Twice the gradient across and down at each pixel, band by band; the picture's outer edge has none."""
         for top in range(0, len(plane), self._rows):
             bottom = min(top + self._rows, len(plane))
             first, last = max(top, 1), min(bottom, len(plane) - 1)
-            steepness = np.zeros((bottom - top, plane.shape[1]), dtype=np.int32)
-            wide = plane[top:bottom].astype(np.int32)
-            steepness[:, 1:-1] = (wide[:, 2:] - wide[:, :-2]) ** 2
+            around = plane[max(top - 1, 0) : bottom + 1].astype(np.int16)
+            own = around[top - max(top - 1, 0) :][: bottom - top]
+            across, down = (np.zeros((bottom - top, plane.shape[1]), dtype=np.int16) for _ in range(2))
+            np.subtract(own[:, 2:], own[:, :-2], out=across[:, 1:-1])
             if first < last:
-                down = plane[first + 1 : last + 1].astype(np.int32) - plane[first - 1 : last - 1]
-                steepness[first - top : last - top] += down**2
-            yield steepness
+                np.subtract(around[2:], around[:-2], out=down[first - top : last - top])
+            yield across, down
 
 
 def _around(part: NDArray[np.bool_]) -> tuple[slice, slice]:
@@ -322,21 +326,28 @@ def _photographic(picture: Picture) -> NDArray[np.bool_] | None:
     return part
 
 
-def _colours_off(one: Picture, other: Picture | Indexed) -> float:
-    """How far the colours of two pictures are apart beside their lightness, in the hundredth of the blocks that is worst."""
-    apart = []
-    for (_, ours), (_, theirs) in zip(_bands(one), _bands(other), strict=True):
-        off = ImageChops.difference(ours.convert("YCbCr"), theirs.convert("YCbCr")).reduce(_BLOCK)
-        _, blue, red = np.moveaxis(np.asarray(off, dtype=np.float32), 2, 0)
-        apart.append(np.hypot(blue, red).ravel())
-    return float(np.quantile(np.concatenate(apart), _WORST_BLOCKS)) / _TOLD_APART
+class _Colours:
+    """A photograph's colours beside its lightness, in every other row: of what is off anywhere, half tells as much."""
 
+    def __init__(self, picture: Picture) -> None:
+        self._own = list(self._seen(picture))
 
-def _strength(steepness: NDArray[np.int32], at: NDArray[np.int64]) -> Plane:
-    """The gradients at some pixels of a band."""
-    strength: Plane = np.sqrt(steepness.ravel()[at].astype(np.float32))
-    strength /= 2
-    return strength
+    def off(self, other: Picture | Indexed) -> float:
+        """How far another picture's are off, in the hundredth of the blocks that is worst."""
+        apart = []
+        for own, seen in zip(self._own, self._seen(other), strict=True):
+            blue, red = (
+                np.asarray(ImageChops.difference(one, two).reduce((_BLOCK, _BLOCK // 2)), dtype=np.float32)
+                for one, two in zip(own, seen, strict=True)
+            )
+            apart.append(np.hypot(blue, red).ravel())
+        return float(np.quantile(np.concatenate(apart), _WORST_BLOCKS)) / _TOLD_APART
+
+    @staticmethod
+    def _seen(picture: Picture | Indexed) -> Iterator[tuple[Image.Image, Image.Image]]:
+        for _, band in _bands(picture, every=2):
+            _, blue, red = band.convert("YCbCr").split()
+            yield blue, red
 
 
 @dataclass(frozen=True, eq=False)
@@ -364,13 +375,13 @@ class _Seen:
         return cls(plane, _weighed(np.concatenate(blocks)) if with_blocks else None)
 
 
-def _bands(picture: Picture | Indexed) -> Iterator[tuple[int, Image.Image]]:
-    """Whole blocks of rows, on white where the picture is transparent."""
+def _bands(picture: Picture | Indexed, every: int = 1) -> Iterator[tuple[int, Image.Image]]:
+    """Whole blocks of rows, each of them or every so many, on white where the picture is transparent."""
     rows = max(1, _BAND_PIXELS // _BLOCK // picture.size.width) * _BLOCK
     palette = None if isinstance(picture, Picture) else _on_white(picture.palette[None]).tobytes()
     samples = picture.pixels if isinstance(picture, Picture) else picture.indices
     for top in range(0, picture.size.height, rows):
-        some = samples[top : top + rows]
+        some = samples[top : top + rows : every]
         if palette is None:
             yield top, _on_white(some)
             continue
