@@ -41,6 +41,7 @@ _SLOW = (
     "tests.tijera.usecases.test_linked_instead",
     "tests.tijera.usecases.test_slimming",
     # They start the application as a program of its own, again and again.
+    "tests.tijera.test_decoders.Elsewhere",
     "tests.tijera.test_ownership.Served",
 )
 """What is left out where it has to be fast."""

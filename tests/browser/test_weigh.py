@@ -306,6 +306,25 @@ class Elsewhere(_Weighing):
         message = email.message_from_bytes(self.fits())
         self.assertEqual([part.get_content_maintype() for part in message.walk()].count("image"), 1)
 
+    def test_attached_to_a_message(self) -> None:
+        """Beside its text, where it weighs as much."""
+        self.assertEqual(self.hung("attached as a file"), ["attachment"])
+
+    def test_in_a_message_and_attached(self) -> None:
+        """Each copy counts: the picture is half as heavy as it could be once."""
+        self.assertEqual(self.hung("in the body and attached"), ["inline", "attachment"])
+
+    def hung(self, stand: str) -> list[str | None]:
+        """A message whose picture stands so, made to fit; how its parts say that they are shown."""
+        self.begin("message", "[data-spot='h.0']")
+        self.button("Standing: in the body").click()
+        self.page.get_by_role("menuitem", name=stand, exact=True).click()
+        expect(self.button(f"Standing: {stand}", exact=True)).to_be_visible()
+        message = email.message_from_bytes(self.fits())
+        pictures = [part for part in message.walk() if part.get_content_maintype() == "image"]
+        self.assertEqual(len({part.get_payload(decode=True) for part in pictures}), 1)
+        return [part.get_content_disposition() for part in pictures]
+
 
 class Heavy(_Weighing):
     """A heavy file of somebody else, which only has to become lighter."""
