@@ -118,12 +118,10 @@ def _searched(
     """What is sent, and renditions with which it fits."""
     goods = DestinationGoods(workshop, destination, with_own=with_own)
     asked = (repr(destination), limit_bytes, with_own, *((repr(each.record), each.shown) for each in goods.placed))
-    verdict = workshop.verdicts.known(asked)
-    if verdict is None:
-        verdict = yield from verdict_of(find_fit(goods.wanted, limit_bytes, goods, run))
+    known = workshop.verdicts.known(asked)
+    verdict = known or (yield from verdict_of(find_fit(goods.wanted, limit_bytes, goods, run)))
     if verdict.fits:
-        found = verdict
-        workshop.verdicts.get(asked, lambda: found)
+        workshop.verdicts.get(asked, lambda: verdict)
         return goods, verdict
     helps = [] if goods.own is not None else [*(yield from _own_pictures(workshop, destination, limit_bytes, run))]
     helps += what_helps(goods, verdict, limit_bytes, with_links=links_are_on(workshop))

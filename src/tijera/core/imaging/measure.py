@@ -30,7 +30,8 @@ from PIL import Image, ImageChops
 from tijera.core.geometry import Size
 from tijera.core.imaging.lettering import Line, text_lines
 from tijera.core.imaging.luma import Plane
-from tijera.core.imaging.picture import PHOTOGRAPH_FLAT_SHARE, Indexed, Picture, Pixels
+from tijera.core.imaging.photographic import photographic_part
+from tijera.core.imaging.picture import Indexed, Picture, Pixels
 from tijera.core.imaging.resize import resize
 from tijera.core.units import round_half_up
 
@@ -68,8 +69,6 @@ _FAINTEST_INK = 4.0
 _Box = tuple[int, int, int, int]
 """Left, top, right, bottom; in pixels."""
 _MOST_DIFFERENCE = 255
-_TILE, _FEWEST_TILES = 48, 6
-"""In pixels, and how many of them a photograph on a screen has at least: about 120 × 120 pixels."""
 
 
 @dataclass(frozen=True)
@@ -99,7 +98,7 @@ class Original:
         seen = _Seen.of(picture, with_blocks=not self._is_photograph)
         self._texts = list(_strips(seen.plane, found))
         self._blocks = seen.blocks
-        part = None if self._is_photograph else _photographic(picture)
+        part = None if self._is_photograph else photographic_part(picture)
         self._edges = _Edges(seen.plane, part) if self._is_photograph or part is not None else None
         self._colours = _Colours(picture) if self._is_photograph else None
         self._looked_at = (
@@ -150,14 +149,10 @@ class _Place:
         self.box = left, top, right, bottom
         self.width, self.height = max(3, -(-(right - left) // step)), max(3, -(-(bottom - top) // step))
         # The outer edge has no gradients, so that columns begin one later.
-        columns = np.array(
-            [
-                [round_half_up((x - left) / step) - 1 for x in (line.box.x - room, line.box.right + room)]
-                for line in lines
-            ]
-        )
-        self.first = np.clip(columns[:, 0], 0, self.width - 3)
-        self.last = np.clip(columns[:, 1], self.first + 1, self.width - 2)
+        starts = [round_half_up((line.box.x - room - left) / step) - 1 for line in lines]
+        ends = [round_half_up((line.box.right + room - left) / step) - 1 for line in lines]
+        self.first = np.clip(starts, 0, self.width - 3)
+        self.last = np.clip(ends, self.first + 1, self.width - 2)
 
     def of(self, plane: Image.Image) -> Image.Image:
         """What stands there, so many pixels together."""
@@ -260,15 +255,15 @@ class _Edges:
         self._rows = max(1, _BAND_PIXELS // plane.shape[1])
         within = np.ones_like(plane, dtype=bool) if part is None else part[self._window]
         parts = [within[top : top + self._rows] for top in range(0, len(plane), self._rows)]
-        steep = [across.astype(np.int32) ** 2 + down.astype(np.int32) ** 2 for across, down in self._bands(plane)]
         counts = np.zeros(2 * _MOST_DIFFERENCE**2 + 1, dtype=np.int64)
-        for steepness, inside in zip(steep, parts, strict=True):
+        for steepness, inside in zip(self._steepness(plane), parts, strict=True):
             counts += np.bincount(steepness[inside], minlength=counts.size)
         # So that a tenth of the pixels is as steep as that, or steeper.
         tenth = int(np.searchsorted(np.cumsum(counts), (1 - _INK_SHARE) * counts.sum()))
         least = max(tenth, int((2 * _FAINTEST_INK) ** 2))
         self._ink = [
-            np.flatnonzero((steepness >= least) & inside) for steepness, inside in zip(steep, parts, strict=True)
+            np.flatnonzero((steepness >= least) & inside)
+            for steepness, inside in zip(self._steepness(plane), parts, strict=True)
         ]
         self._at_ink = list(self._strengths(plane))
 
@@ -281,6 +276,11 @@ class _Edges:
         for seen, own in zip(self._strengths(np.asarray(image)[self._window]), self._at_ink, strict=True):
             alike += float(((2 * seen * own + _STABILISER) / (seen**2 + own**2 + _STABILISER)).sum())
         return alike / total
+
+    def _steepness(self, plane: Pixels) -> Iterator[NDArray[np.int32]]:
+        """The squares of twice the gradient, band by band."""
+        for across, down in self._bands(plane):
+            yield across.astype(np.int32) ** 2 + down.astype(np.int32) ** 2
 
     def _strengths(self, plane: Pixels) -> Iterator[Plane]:
         """The gradients at the ink, band by band."""
@@ -307,23 +307,6 @@ def _around(part: NDArray[np.bool_]) -> tuple[slice, slice]:
     """The rows and the columns of some part of a plane, and one more at each side, where gradients come from."""
     rows, columns = (np.flatnonzero(part.any(axis=axis)) for axis in (1, 0))
     return slice(max(int(rows[0]) - 1, 0), int(rows[-1]) + 2), slice(max(int(columns[0]) - 1, 0), int(columns[-1]) + 2)
-
-
-def _photographic(picture: Picture) -> NDArray[np.bool_] | None:
-    """Where a screen shows a photograph: tiles in which hardly any pixel equals its neighbour; None where there are few."""
-    height, width = picture.size.height, picture.size.width
-    down, across = height // _TILE, width // _TILE
-    shown = np.zeros((down, across), dtype=bool)
-    for row in range(down):
-        band = picture.pixels[row * _TILE : (row + 1) * _TILE, : across * _TILE]
-        same = np.ones((_TILE, across * _TILE), dtype=np.float32)
-        same[:, 1:] = (band[:, 1:] == band[:, :-1]).all(axis=2)
-        shown[row] = same.reshape(_TILE, across, _TILE).mean(axis=(0, 2)) < PHOTOGRAPH_FLAT_SHARE
-    if np.count_nonzero(shown) < _FEWEST_TILES:
-        return None
-    part = np.zeros((height, width), dtype=bool)
-    part[: down * _TILE, : across * _TILE] = np.repeat(np.repeat(shown, _TILE, axis=0), _TILE, axis=1)
-    return part
 
 
 class _Colours:
